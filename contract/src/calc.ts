@@ -1,0 +1,150 @@
+import * as z from 'zod'
+import { jointCostMethod, role } from './cut-sheets.ts'
+import { amount, percent, price } from './primitives.ts'
+
+const most = 5_000_000
+const grams = z.number('Type a weight in grams.').min(0, 'A weight cannot be negative.').max(most, 'That is over 5 t: check the weight.')
+const gramsOver0 = grams.positive('This must be over 0 g.')
+const minutes = z.number().min(0, 'Minutes are 0 or more.').max(100_000)
+const wage = { ratePerHour: amount, onCostPct: z.number().min(0).max(300) }
+
+export const yieldTestRequest = z.object({
+  purchase: z.object({ billedGrams: gramsOver0, receivedGrams: gramsOver0, pieces: z.int().min(1).max(100_000).default(1), price }),
+  method: jointCostMethod,
+  labour: z.object({ minutes, ...wage }),
+  consumables: amount.default(0),
+  disposalPerKg: amount.default(0),
+  outputs: z
+    .array(
+      z.object({
+        id: z.string().min(1).max(100),
+        name: z.string().max(200).default(''),
+        role,
+        grams,
+        count: z.int().min(0).max(1_000_000).optional(),
+        valuePerKg: amount.optional(),
+        separableCost: amount.optional(),
+      }),
+    )
+    .min(1, 'A yield test has at least one output.')
+    .max(500),
+})
+
+const outputCost = z.object({
+  id: z.string(),
+  cost: z.number(),
+  costPerKg: z.number().nullable(),
+  costPerPortion: z.number().nullable(),
+  costFactorPerKg: z.number().nullable(),
+  costFactorPerPortion: z.number().nullable(),
+})
+export const yieldTestAnswer = z.object({
+  cost: z.object({
+    purchase: z.number(),
+    labour: z.number(),
+    consumables: z.number(),
+    disposal: z.number(),
+    gross: z.number(),
+    credit: z.number(),
+    net: z.number(),
+    purchasePerKg: z.number(),
+  }),
+  grams: z.object({
+    billed: z.number(),
+    received: z.number(),
+    short: z.number(),
+    main: z.number(),
+    coproduct: z.number(),
+    byproduct: z.number(),
+    waste: z.number(),
+    weighed: z.number(),
+    unaccounted: z.number(),
+  }),
+  yields: z.object({ mainPct: z.number(), usablePct: z.number(), wastePct: z.number(), unaccountedPct: z.number() }),
+  outputs: z.array(outputCost),
+})
+
+export const portionsRequest = z.object({
+  weights: z.array(gramsOver0).min(1, 'There are no portions to look at.').max(10_000),
+  target: gramsOver0,
+  tolerance: grams,
+  costPerKg: amount.optional(),
+})
+export const portionsAnswer = z.object({
+  count: z.int(),
+  mean: z.number(),
+  sd: z.number().nullable(),
+  cvPct: z.number().nullable(),
+  min: z.number(),
+  max: z.number(),
+  under: z.int(),
+  within: z.int(),
+  over: z.int(),
+  giveawayGrams: z.number(),
+  giveawayCost: z.number().nullable(),
+  portionsForgone: z.int(),
+})
+
+export const pairPiecesRequest = z.object({
+  pieces: z.array(gramsOver0).min(1, 'There are no pieces.').max(500, 'At most 500 pieces at once.'),
+  perPortion: z.int().min(1, 'A portion has one piece or more.').max(20, 'At most 20 pieces a portion.'),
+})
+export const pairPiecesAnswer = z.object({
+  portions: z.array(z.object({ pieces: z.array(z.int()), grams: z.number() })),
+  left: z.array(z.int()),
+  spreadGrams: z.number(),
+  exact: z.boolean(),
+})
+
+const underAll = percent.lt(100, 'This is under 100 %.')
+export const makeOrBuyRequest = z.object({
+  item: z.object({ grams: gramsOver0, price }),
+  yieldPct: percent.positive('A yield is over 0 %.'),
+  portionGrams: gramsOver0,
+  lossPct: underAll.default(0),
+  byproducts: z
+    .array(z.object({ pct: percent, valuePerKg: amount }))
+    .max(100)
+    .default([]),
+  wastePct: percent.default(0),
+  disposalPerKg: amount.default(0),
+  labour: z.object({
+    minutesPerItem: minutes,
+    setupMinutes: minutes.default(0),
+    itemsPerBatch: z.number().positive().max(100_000).default(1),
+    ...wage,
+  }),
+  consumablesPerItem: amount.default(0),
+  buy: z
+    .object({
+      price,
+      portionGrams: gramsOver0,
+      trimPct: underAll.default(0),
+      lossPct: underAll.default(0),
+      feePerOrder: amount.default(0),
+      portionsPerOrder: z.number().positive().optional(),
+    })
+    .refine((buy) => buy.feePerOrder === 0 || buy.portionsPerOrder !== undefined, {
+      path: ['portionsPerOrder'],
+      message: 'Say how many portions an order has, to share its fee.',
+    }),
+  portionsPerWeek: z.number().min(0).max(1_000_000).optional(),
+})
+const orNull = z.number().nullable()
+export const makeOrBuyAnswer = z.object({
+  make: z.object({
+    costPerPortion: z.number(),
+    netCost: z.number(),
+    portionsPerItem: z.number(),
+    purchase: z.number(),
+    labour: z.number(),
+    consumables: z.number(),
+    disposal: z.number(),
+    credit: z.number(),
+  }),
+  buy: z.object({ costPerPortion: z.number() }),
+  savingPerPortion: z.number(),
+  savingPct: orNull,
+  savingPerWeek: orNull,
+  breakEven: z.object({ itemPrice: orNull, buyPrice: orNull, yieldPct: orNull, minutesPerItem: orNull }),
+})

@@ -1,0 +1,164 @@
+import { heaviestTenths } from '@fleam/core/quantities/weight'
+import * as z from 'zod'
+import { cutSheetBody, jointCostMethod, role } from './cut-sheets.ts'
+import { animal, readyCutTerms } from './prices.ts'
+import { amount, day, id, line, moment, note, pageQuery, price, stamp, storedWeight, version, weightEntry } from './primitives.ts'
+
+export const runStatus = z.enum(['open', 'finished', 'turned-away'])
+export type RunStatus = z.infer<typeof runStatus>
+
+export const temperatureDecision = z.enum(['accept', 'use-at-once', 'turn-away'])
+const named = z.object({ id, name: z.string().min(1).max(80) })
+
+export const defectKinds = [
+  'gouged meat with the silverskin',
+  'over-trimmed',
+  'under-trimmed',
+  'cut with the grain',
+  'ragged end face',
+  'uneven portions',
+  'portions over target',
+  'portions under target',
+  'blunt knife',
+  'side muscle thrown away',
+  'liquid not weighed',
+  'scale not zeroed',
+  'string too short',
+  'other',
+] as const
+export const defectKind = z.enum(defectKinds)
+
+const tenths = z.int().positive().max(heaviestTenths)
+
+export const tub = z.object({
+  id,
+  position: z.int(),
+  key: z.string().max(60).nullable(),
+  name: z.string().min(1).max(60),
+  role,
+  destination: z.string().max(80),
+  targetTenths: tenths.nullable(),
+  toleranceTenths: tenths.nullable(),
+  typicalPct: z.number().min(0).max(100),
+  valuePerKg: z.number().min(0).nullable(),
+  separableCost: z.number().min(0),
+})
+export type Tub = z.infer<typeof tub>
+
+export const weighing = z.object({
+  id,
+  sequence: z.int(),
+  tubId: id,
+  tenths,
+  entered: z.string().max(40),
+  reversesId: id.nullable(),
+  weighedAt: stamp,
+  by: named,
+})
+export type Weighing = z.infer<typeof weighing>
+
+export const defect = z.object({ id, kind: defectKind, note: z.string().max(400), at: stamp, by: named })
+export type Defect = z.infer<typeof defect>
+
+/** The figures of a finished run; `null` where nothing carried the cost. Money in the kitchen's currency. */
+export const runFigures = z.object({
+  mainPct: z.number(),
+  usablePct: z.number(),
+  unaccountedPct: z.number(),
+  netCost: z.number(),
+  costPerKg: z.number().nullable(),
+  costPerPortion: z.number().nullable(),
+  portions: z.int(),
+})
+export type RunFigures = z.infer<typeof runFigures>
+
+export const runSummary = z.object({
+  id,
+  number: z.int(),
+  version: z.int(),
+  status: runStatus,
+  item: named.extend({ animal }),
+  cutSheet: named.extend({ number: z.int() }),
+  supplier: named.nullable(),
+  cook: named,
+  lot: z.string().max(40),
+  received: storedWeight,
+  billed: storedWeight,
+  minutes: z.number().min(0).nullable(),
+  startedAt: stamp,
+  finishedAt: stamp.nullable(),
+  defectCount: z.int(),
+  figures: runFigures.nullable(),
+})
+export type RunSummary = z.infer<typeof runSummary>
+
+export const quotedPrice = z.object({ price, quotedOn: z.string() })
+
+export const run = runSummary.extend({
+  sheet: cutSheetBody,
+  pieces: z.int().positive(),
+  coreTempC: z.number().nullable(),
+  temperature: z.object({ limitC: z.number(), decision: temperatureDecision, note: z.string(), by: named, at: stamp }).nullable(),
+  quote: quotedPrice,
+  readyCut: z.object({ name: z.string(), terms: readyCutTerms, quote: quotedPrice }).nullable(),
+  rates: z.object({
+    ratePerHour: z.number().min(0),
+    onCostPct: z.number().min(0),
+    disposalPerKg: z.number().min(0),
+    unaccountedLimitPct: z.number(),
+    shortDeliveryLimitPct: z.number(),
+  }),
+  consumables: z.number().min(0),
+  method: jointCostMethod,
+  unaccountedReason: z.string().max(400).nullable(),
+  finishedBy: named.nullable(),
+  tubs: z.array(tub),
+  weighings: z.array(weighing),
+  defects: z.array(defect),
+})
+export type Run = z.infer<typeof run>
+
+export const runCreate = z.object({
+  id,
+  itemId: id,
+  cutSheetId: id,
+  supplierId: id.nullable(),
+  lot: z.union([line(40), z.literal('')]).default(''),
+  billed: weightEntry,
+  received: weightEntry,
+  pieces: z.int('Count whole pieces.').min(1, 'At least one piece.').max(1000, 'At most 1,000 pieces.').default(1),
+  coreTempC: z.number('Type a temperature in °C.').min(-40, 'At least −40 °C.').max(60, 'At most 60 °C.').nullable(),
+  temperature: z
+    .object({ decision: temperatureDecision, note: z.union([note(400), z.literal('')]).default('') })
+    .nullable()
+    .default(null),
+  target: weightEntry.nullable().default(null),
+  startedAt: moment,
+})
+
+export const weighingCreate = z.object({ id, tubId: id, weight: weightEntry, weighedAt: moment })
+export const reversalCreate = z.object({ id, reversesId: id, weighedAt: moment })
+export const tubCreate = z.object({ id, name: line(40), role })
+export const tubChange = z.object({ valuePerKg: amount.nullable(), separableCost: amount })
+export const defectCreate = z
+  .object({ id, kind: defectKind, note: z.union([note(400), z.literal('')]).default('') })
+  .refine((value) => value.kind !== 'other' || value.note !== '', { path: ['note'], message: 'Say what went wrong.' })
+export const runFinish = z.object({
+  version,
+  minutes: z.number('Type the minutes.').min(0, 'Minutes are 0 or more.').max(1440, 'That is over a day.'),
+  consumables: amount.default(0),
+  unaccountedReason: z.union([note(400), z.literal('')]).default(''),
+})
+export const runReopen = z.object({ version, reason: note(400) })
+
+export const runSorts = ['newest', 'oldest', 'main-yield', 'cost-per-kg', 'unaccounted'] as const
+export const runFilter = z.object({
+  itemId: id.optional(),
+  cookId: id.optional(),
+  supplierId: id.optional(),
+  status: runStatus.optional(),
+  from: day.optional(),
+  to: day.optional(),
+})
+export const runQuery = pageQuery.extend(runFilter.shape).extend({ sort: z.enum(runSorts).default('newest') })
+export type RunQuery = z.infer<typeof runQuery>

@@ -1,0 +1,17 @@
+/**
+ * Decimal places of a currency (ISO 4217).
+ * @example currencyDecimals('EUR') === 2
+ */
+export function currencyDecimals(currency: string): number {
+  return new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2
+}
+
+/**
+ * An amount as a person reads it, rounded to the currency's decimals.
+ * @example formatMoney(9.597, 'EUR') === '€9.60'
+ */
+export function formatMoney(amount: number, currency: string): string {
+  const text = new Intl.NumberFormat('en', { style: 'currency', currency }).format(Math.abs(amount))
+  const isNegative = amount < 0 && /[1-9]/.test(text)
+  return isNegative ? `−${text}` : text
+}

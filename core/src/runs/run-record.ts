@@ -1,0 +1,183 @@
+import { type ReadyCut, readyCutCost } from '../compare/ready-cut.ts'
+import type { Price } from '../quantities/price.ts'
+import { gramsOf, type Tenths } from '../quantities/weight.ts'
+import { type Balance, balanceOf } from './balance.ts'
+import type { JointCostMethod } from './joint-cost.ts'
+import { type LedgerLine, standing, totalsByTub } from './ledger.ts'
+import { projectRun } from './projection.ts'
+import { type Output, type Role, type YieldTest, yieldTest } from './yield-test.ts'
+
+/** A tub of a run: where one output of the cut sheet goes. Weights in tenths of a gram, shares in percent of received. */
+export interface RunTub {
+  id: string
+  name: string
+  role: Role
+  targetTenths: Tenths | null
+  toleranceTenths: Tenths | null
+  typicalPct: number
+  valuePerKg: number | null
+  separableCost: number
+}
+
+/** What is on record of a run: as entered and quoted, nothing computed. */
+export interface RunRecord {
+  billed: { tenths: Tenths }
+  received: { tenths: Tenths }
+  pieces: number
+  quote: { price: Price }
+  readyCut: { terms: ReadyCutTerms; quote: { price: Price } } | null
+  rates: { ratePerHour: number; onCostPct: number; disposalPerKg: number; unaccountedLimitPct: number }
+  minutes: number | null
+  consumables: number
+  method: JointCostMethod
+  tubs: readonly RunTub[]
+  weighings: readonly LedgerLine[]
+}
+
+export interface ReadyCutTerms {
+  portionTenths: Tenths
+  trimPct: number
+  lossPct: number
+  feePerOrder: number
+  portionsPerOrder: number | null
+}
+
+/** A quoted ready-cut item in the form that the comparison takes. */
+export function readyCutOf(terms: ReadyCutTerms, price: Price): ReadyCut {
+  return {
+    price,
+    portionGrams: gramsOf(terms.portionTenths),
+    trimPct: terms.trimPct,
+    lossPct: terms.lossPct,
+    feePerOrder: terms.feePerOrder,
+    portionsPerOrder: terms.portionsPerOrder ?? undefined,
+  }
+}
+
+/** The tub of plate portions that a run is about: the first main output with a target. */
+export function portionTub<Tub extends RunTub>(tubs: readonly Tub[]): Tub | undefined {
+  return tubs.find((tub) => tub.role === 'main' && tub.targetTenths !== null)
+}
+
+/** Weights in grams of what lies in one tub, in the order of weighing. */
+export function weightsIn(run: Pick<RunRecord, 'weighings'>, tubId: string): number[] {
+  return standing(run.weighings)
+    .filter((line) => line.tubId === tubId)
+    .map((line) => gramsOf(line.tenths))
+}
+
+/** How the run's weighings stand against what was received. */
+export function balanceOfRun(run: RunRecord): Balance {
+  const lines = standing(run.weighings)
+  const weighed = lines.reduce((sum, line) => sum + line.tenths, 0)
+  return balanceOf(gramsOf(run.received.tenths), weighed, lines.length, run.rates.unaccountedLimitPct)
+}
+
+/** The yield test of what has been weighed, its cost shared by the run's method or another. */
+export function yieldTestOfRun(run: RunRecord, method: JointCostMethod = run.method): YieldTest {
+  const totals = totalsByTub(run.weighings)
+  const outputs = run.tubs.map((tub) => {
+    const total = totals.get(tub.id) ?? { tenths: 0, count: 0 }
+    return outputOf(run, tub, gramsOf(total.tenths), total.count)
+  })
+  return yieldTestOf(run, method, outputs, run.minutes ?? 0)
+}
+
+/**
+ * The yield test as it will stand if the rest comes off as the cut sheet expects, at the sheet's usual minutes.
+ * A tub with a target is given the portions that its projected weight makes.
+ */
+export function projectedYieldTest(run: RunRecord, usualMinutes: number): YieldTest {
+  const totals = totalsByTub(run.weighings)
+  const expected = run.tubs.map((tub) => ({
+    id: tub.id,
+    weighedTenths: totals.get(tub.id)?.tenths ?? 0,
+    typicalPct: tub.typicalPct,
+  }))
+  const projected = projectRun(gramsOf(run.received.tenths), expected)
+  const outputs = run.tubs.map((tub) => {
+    const grams = projected.get(tub.id) ?? 0
+    const weighed = totals.get(tub.id) ?? { tenths: 0, count: 0 }
+    const stillToCome = Math.max(0, grams - gramsOf(weighed.tenths))
+    const more = tub.targetTenths === null ? 0 : stillToCome / gramsOf(tub.targetTenths)
+    return outputOf(run, tub, grams, weighed.count + more)
+  })
+  return yieldTestOf(run, run.method, outputs, run.minutes ?? usualMinutes)
+}
+
+/** What a ready-cut portion of this weight costs at the run's ready-cut quote; `undefined` where it has none. */
+export function readyCutCostFor(run: Pick<RunRecord, 'readyCut'>, servedGrams: number): number | undefined {
+  if (!run.readyCut) return undefined
+  return readyCutCost(readyCutOf(run.readyCut.terms, run.readyCut.quote.price), servedGrams)
+}
+
+/** The figures that a finished run is listed by. */
+export interface RunFigures {
+  mainPct: number
+  usablePct: number
+  unaccountedPct: number
+  netCost: number
+  costPerKg: number | null
+  costPerPortion: number | null
+  portions: number
+}
+
+export function figuresOfRun(run: RunRecord): RunFigures {
+  const test = yieldTestOfRun(run, methodThatShares(run))
+  const tub = portionTub(run.tubs) ?? run.tubs.find((other) => other.role === 'main')
+  const cost = test.outputs.find((output) => output.id === tub?.id)
+  return {
+    mainPct: test.yields.mainPct,
+    usablePct: test.yields.usablePct,
+    unaccountedPct: test.yields.unaccountedPct,
+    netCost: test.cost.net,
+    costPerKg: cost?.costPerKg ?? null,
+    costPerPortion: cost?.costPerPortion ?? null,
+    portions: tub ? weightsIn(run, tub.id).length : 0,
+  }
+}
+
+/** The run's method, or sharing by weight where sales value lacks a value. */
+function methodThatShares(run: RunRecord): JointCostMethod {
+  if (run.method !== 'sales-value') return run.method
+  const totals = totalsByTub(run.weighings)
+  const lacksValue = run.tubs.some(
+    (tub) => (tub.role === 'main' || tub.role === 'coproduct') && valueOf(run, tub) === undefined && totals.has(tub.id),
+  )
+  return lacksValue ? 'weight' : 'sales-value'
+}
+
+function yieldTestOf(run: RunRecord, method: JointCostMethod, outputs: Output[], minutes: number): YieldTest {
+  const { ratePerHour, onCostPct, disposalPerKg } = run.rates
+  return yieldTest({
+    purchase: {
+      billedGrams: gramsOf(run.billed.tenths),
+      receivedGrams: gramsOf(run.received.tenths),
+      pieces: run.pieces,
+      price: run.quote.price,
+    },
+    method,
+    labour: { minutes, ratePerHour, onCostPct },
+    consumables: run.consumables,
+    disposalPerKg,
+    outputs,
+  })
+}
+
+function outputOf(run: RunRecord, tub: RunTub, grams: number, count: number): Output {
+  return {
+    id: tub.id,
+    name: tub.name,
+    role: tub.role,
+    grams,
+    count,
+    valuePerKg: valueOf(run, tub),
+    separableCost: grams > 0 ? tub.separableCost : 0,
+  }
+}
+
+/** A plate portion without a value of its own is worth what it costs ready-cut. */
+function valueOf(run: RunRecord, tub: RunTub): number | undefined {
+  if (tub.valuePerKg !== null) return tub.valuePerKg
+  return tub.role === 'main' && tub.targetTenths !== null ? readyCutCostFor(run, 1000) : undefined
+}

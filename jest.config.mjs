@@ -1,0 +1,12 @@
+export default {
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/{core,contract,server}/test/**/*.test.ts'],
+  transform: {
+    '^.+\\.(ts|mjs|js)$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' } }],
+  },
+  transformIgnorePatterns: ['/node_modules/(?!@fleam/)'],
+  moduleNameMapper: {
+    '^@fleam/(core|contract|server)/(.*)$': '<rootDir>/$1/src/$2.ts',
+  },
+  testTimeout: 60_000,
+}

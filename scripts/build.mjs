@@ -1,0 +1,57 @@
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { root } from './programs.mjs'
+
+const sources = ['core/src', 'contract/src', 'catalog', 'server/src', 'web/src', 'web/public']
+const files = ['package-lock.json', 'web/index.html', 'web/vite.config.ts', 'scripts/build.mjs']
+const built = ['server/dist/main.js', 'server/dist/heavy-work-jobs.js', 'web/dist/index.html']
+
+/** Builds the server and the pages, unless nothing they are made of has changed since. */
+export async function ensureBuilt() {
+  const stampFile = join(root, '.cache/build')
+  const stamp = fingerprint()
+  const isCurrent =
+    existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp && built.every((file) => existsSync(join(root, file)))
+  if (isCurrent) return
+  process.stdout.write('Building …\n')
+  await buildServer()
+  await buildWeb()
+  mkdirSync(join(root, '.cache'), { recursive: true })
+  writeFileSync(stampFile, stamp)
+}
+
+async function buildServer() {
+  const { build } = await import('rolldown')
+  const own = (id) => id.startsWith('.') || id.startsWith('/') || id.startsWith('@fleam/') || id.startsWith('\0')
+  await build({
+    input: { main: join(root, 'server/src/main.ts'), 'heavy-work-jobs': join(root, 'server/src/heavy-work-jobs.ts') },
+    platform: 'node',
+    external: (id) => !own(id),
+    cwd: join(root, 'server'),
+    output: { dir: join(root, 'server/dist'), format: 'esm', sourcemap: true },
+    logLevel: 'warn',
+  })
+}
+
+async function buildWeb() {
+  const { build } = await import('vite')
+  await build({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), logLevel: 'warn' })
+}
+
+/** Path, size and time of change of every file that goes into the build. */
+function fingerprint() {
+  const hash = createHash('sha256')
+  const add = (path) => {
+    const { mtimeMs, size } = statSync(path)
+    hash.update(`${path} ${size} ${mtimeMs}\n`)
+  }
+  for (const folder of sources) {
+    if (!existsSync(join(root, folder))) continue
+    for (const entry of readdirSync(join(root, folder), { recursive: true, withFileTypes: true })) {
+      if (entry.isFile()) add(join(entry.parentPath, entry.name))
+    }
+  }
+  for (const file of files) if (existsSync(join(root, file))) add(join(root, file))
+  return hash.digest('hex')
+}

@@ -1,0 +1,86 @@
+import { existsSync } from 'node:fs'
+import cookie from '@fastify/cookie'
+import helmet from '@fastify/helmet'
+import staticFiles from '@fastify/static'
+import swagger from '@fastify/swagger'
+import swaggerUi from '@fastify/swagger-ui'
+import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify'
+import { jsonSchemaTransform, serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod'
+import { calcRoutes } from './features/calc/routes.ts'
+import { cutSheetRoutes } from './features/cut-sheets/routes.ts'
+import { healthRoutes } from './features/health/routes.ts'
+import { kitchenRoutes } from './features/kitchen/routes.ts'
+import { peopleRoutes } from './features/people/routes.ts'
+import { priceRoutes } from './features/prices/routes.ts'
+import type { Routes, Services } from './features/routes.ts'
+import { exchangeRoutes } from './features/runs/exchange-routes.ts'
+import { runRoutes } from './features/runs/routes.ts'
+import { sessionRoutes } from './features/session/routes.ts'
+import { setupRoutes } from './features/setup/routes.ts'
+import { registerAccess } from './http/access.ts'
+import { registerErrorHandler, sendProblem } from './http/error-handler.ts'
+import { ProblemError } from './http/problems.ts'
+
+const features: readonly Routes[] = [
+  healthRoutes,
+  sessionRoutes,
+  setupRoutes,
+  kitchenRoutes,
+  peopleRoutes,
+  priceRoutes,
+  cutSheetRoutes,
+  runRoutes,
+  exchangeRoutes,
+  calcRoutes,
+]
+
+export interface AppOptions extends Services {
+  /** Folder of the built pages; without it only the API is served. */
+  webRoot?: string
+  logger?: FastifyServerOptions['logger']
+}
+
+export async function buildApp({ webRoot, logger = false, ...services }: AppOptions): Promise<FastifyInstance> {
+  const app = Fastify({ logger, bodyLimit: 256 * 1024, forceCloseConnections: true }).withTypeProvider<ZodTypeProvider>()
+  app.setValidatorCompiler(validatorCompiler)
+  app.setSerializerCompiler(serializerCompiler)
+  registerErrorHandler(app as unknown as FastifyInstance)
+  await app.register(cookie)
+  await app.register(helmet, {
+    contentSecurityPolicy: {
+      directives: { defaultSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], upgradeInsecureRequests: null },
+    },
+    hsts: false,
+  })
+  registerAccess(app as unknown as FastifyInstance, services.db)
+  await app.register(swagger, {
+    openapi: { info: { title: 'Fleam', version: '1', description: 'Yield tests, portion cost and cutting records.' } },
+    transform: jsonSchemaTransform,
+  })
+  await app.register(swaggerUi, { routePrefix: '/api/docs' })
+  await app.register(async (scope) => {
+    for (const routes of features) routes(scope.withTypeProvider<ZodTypeProvider>(), services)
+  })
+  app.get('/api/v1/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, async () => app.swagger())
+  if (webRoot && existsSync(webRoot)) await serveWeb(app as unknown as FastifyInstance, webRoot)
+  else app.setNotFoundHandler((_request, reply) => sendProblem(reply, new ProblemError('not-found')))
+  return app as unknown as FastifyInstance
+}
+
+/** Built files carry their hash in the name and are kept for good; any other path is a page of the application. */
+async function serveWeb(app: FastifyInstance, webRoot: string): Promise<void> {
+  await app.register(staticFiles, {
+    root: webRoot,
+    wildcard: false,
+    preCompressed: true,
+    setHeaders: (response, path) => {
+      const lasting = path.includes('/assets/')
+      response.header('cache-control', lasting ? 'public, max-age=31536000, immutable' : 'no-cache')
+    },
+  })
+  app.setNotFoundHandler((request, reply) => {
+    const isPage = request.method === 'GET' && !request.url.startsWith('/api/') && !request.url.startsWith('/assets/')
+    if (isPage) return reply.header('cache-control', 'no-cache').sendFile('index.html')
+    return sendProblem(reply, new ProblemError('not-found'))
+  })
+}

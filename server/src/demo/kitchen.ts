@@ -1,0 +1,93 @@
+import type { KitchenSettings } from '@fleam/contract/kitchen'
+import { v7 as uuidv7 } from 'uuid'
+import type { Database, Values } from '../db/database.ts'
+import { listCutSheets } from '../features/cut-sheets/service.ts'
+import { hashSecret } from '../features/people/secrets.ts'
+import { createKitchen } from '../features/setup/service.ts'
+import { demoPeople } from './people.ts'
+import { demoItems, demoSuppliers } from './prices.ts'
+import { type DemoRun, makeTenderloinRuns } from './tenderloin-runs.ts'
+
+const settings: KitchenSettings = {
+  currency: 'EUR',
+  weightSystem: 'metric',
+  labour: { ratePerHour: 19.5, onCostPct: 12 },
+  disposalPerKg: 0.18,
+  limits: { receiveMaxC: 5, unaccountedPct: 2, shortDeliveryPct: 1 },
+}
+
+/** Fills an empty database with the demo kitchen: an estuary hotel and the cookery school next door, all made up. */
+export async function loadDemoKitchen(db: Database, today: Date): Promise<void> {
+  const hashes = await Promise.all(demoPeople.map((person) => hashSecret(person.secret)))
+  const kitchenId = await createKitchen(db, { name: 'Saltmarsh House, hotel kitchen and cookery school', settings, isDemo: true })
+  const people = demoPeople.map((person, index) => ({
+    id: uuidv7(),
+    kitchen_id: kitchenId,
+    name: person.name,
+    sign_in_name: person.name,
+    role: person.role,
+    secret_hash: hashes[index],
+    has_demo_secret: 1,
+  }))
+  const personIds = new Map(people.map((person) => [person.name, person.id]))
+  const suppliers = demoSuppliers.map((name) => ({ id: uuidv7(), kitchen_id: kitchenId, name }))
+  const supplierIds = new Map(suppliers.map((supplier) => [supplier.name, supplier.id]))
+  const items = demoItems.map((item) => ({ ...item, id: uuidv7() }))
+  const sheets = await listCutSheets(db, kitchenId, '', 100)
+  const quotes = items.flatMap((item) =>
+    item.quotes.map((quote) => ({
+      id: uuidv7(),
+      kitchen_id: kitchenId,
+      item_id: item.id,
+      supplier_id: supplierIds.get(quote.supplier),
+      amount: quote.price.amount,
+      per: quote.price.per,
+      case_count: quote.price.count ?? null,
+      case_grams: quote.price.grams ?? null,
+      quoted_on: daysBefore(today, quote.daysAgo).toISOString().slice(0, 10),
+      at: daysBefore(today, quote.daysAgo),
+      person_id: personIds.get('Maren Holt'),
+      supplier: quote.supplier,
+      daysAgo: quote.daysAgo,
+      item: item.name,
+      price: quote.price,
+    })),
+  )
+  const runs = makeTenderloinRuns({ today, kitchenId, settings, personIds, supplierIds, sheets, items, quotes })
+  await db.transaction(async (tx) => {
+    await tx.insertMany('people', people)
+    await tx.insertMany('suppliers', suppliers)
+    const byKind = [...items].sort((a, b) => (a.kind === b.kind ? 0 : a.kind === 'ready-cut' ? -1 : 1))
+    for (const item of byKind) await tx.insertMany('items', [itemColumns(item, kitchenId, items)])
+    await tx.insertMany(
+      'quotes',
+      quotes.map(({ supplier, daysAgo, item, price, ...columns }) => columns),
+    )
+    for (const table of ['runs', 'tubs', 'weighings', 'defects'] as const)
+      await tx.insertMany(
+        table,
+        runs.flatMap((run) => rowsOf(run, table)),
+      )
+    await tx.run('UPDATE kitchens SET last_run_number = :count WHERE id = :kitchenId', { count: runs.length, kitchenId })
+  })
+}
+
+function rowsOf(run: DemoRun, table: 'runs' | 'tubs' | 'weighings' | 'defects'): Values[] {
+  return table === 'runs' ? [run.run] : run[table]
+}
+
+function itemColumns(item: (typeof demoItems)[number] & { id: string }, kitchenId: string, all: { id: string; name: string }[]) {
+  return {
+    id: item.id,
+    kitchen_id: kitchenId,
+    name: item.name,
+    kind: item.kind,
+    animal: item.animal,
+    ready_cut: item.readyCut ? JSON.stringify(item.readyCut) : null,
+    against_id: all.find((other) => other.name === item.against)?.id ?? null,
+  }
+}
+
+export function daysBefore(day: Date, days: number): Date {
+  return new Date(day.getTime() - days * 86_400_000)
+}

@@ -1,0 +1,36 @@
+import {
+  makeOrBuyAnswer,
+  makeOrBuyRequest,
+  pairPiecesAnswer,
+  pairPiecesRequest,
+  portionsAnswer,
+  portionsRequest,
+  yieldTestAnswer,
+  yieldTestRequest,
+} from '@fleam/contract/calc'
+import { makeOrBuy } from '@fleam/core/compare/make-or-buy'
+import { portionStatistics } from '@fleam/core/portions/portion-statistics'
+import { yieldTest } from '@fleam/core/runs/yield-test'
+import type { Routes } from '../routes.ts'
+
+const config = { access: 'cook' } as const
+
+/** Calculations that store nothing, for scripts and spreadsheets. */
+export const calcRoutes: Routes = (app, { heavyWork }) => {
+  app.post('/api/v1/calc/yield-test', { config, schema: { body: yieldTestRequest, response: { 200: yieldTestAnswer } } }, async (request) =>
+    yieldTest(request.body),
+  )
+  app.post('/api/v1/calc/portions', { config, schema: { body: portionsRequest, response: { 200: portionsAnswer } } }, async (request) =>
+    portionStatistics(request.body),
+  )
+  app.post(
+    '/api/v1/calc/make-or-buy',
+    { config, schema: { body: makeOrBuyRequest, response: { 200: makeOrBuyAnswer } } },
+    async (request) => makeOrBuy(request.body),
+  )
+  app.post(
+    '/api/v1/calc/pair-pieces',
+    { config, schema: { body: pairPiecesRequest, response: { 200: pairPiecesAnswer } } },
+    async (request) => heavyWork.run('pairPieces', request.body),
+  )
+}

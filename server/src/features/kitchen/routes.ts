@@ -1,0 +1,34 @@
+import { auditEntry, kitchen, kitchenChange } from '@fleam/contract/kitchen'
+import { pageOf, pageQuery } from '@fleam/contract/primitives'
+import { signedIn } from '../../http/access.ts'
+import { pageFrom, readCursor } from '../../http/paging.ts'
+import type { Routes } from '../routes.ts'
+import { changeKitchen, listAudit } from './service.ts'
+
+export const kitchenRoutes: Routes = (app, { db }) => {
+  app.get(
+    '/api/v1/kitchen',
+    { config: { access: 'cook' }, schema: { response: { 200: kitchen } } },
+    async (request) => signedIn(request).kitchen,
+  )
+  app.put(
+    '/api/v1/kitchen',
+    { config: { access: 'manager' }, schema: { body: kitchenChange, response: { 200: kitchen } } },
+    async (request) => changeKitchen(db, signedIn(request), request.body),
+  )
+  app.get(
+    '/api/v1/audit-trail',
+    { config: { access: 'manager' }, schema: { querystring: pageQuery, response: { 200: pageOf(auditEntry) } } },
+    async (request) => {
+      const { cursor, limit } = request.query
+      const before = Number(readCursor(cursor)?.after ?? Number.MAX_SAFE_INTEGER)
+      const entries = await listAudit(db, signedIn(request).kitchen.id, before, limit + 1)
+      return pageFrom(
+        entries,
+        limit,
+        (entry) => entry,
+        (entry) => ({ after: Number(entry.id), id: entry.id }),
+      )
+    },
+  )
+}

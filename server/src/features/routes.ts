@@ -1,0 +1,24 @@
+import { id } from '@fleam/contract/primitives'
+import type { FastifyBaseLogger, FastifyInstance, RawReplyDefaultExpression, RawRequestDefaultExpression, RawServerDefault } from 'fastify'
+import type { ZodTypeProvider } from 'fastify-type-provider-zod'
+import * as z from 'zod'
+import type { Database } from '../db/database.ts'
+import type { HeavyWork } from '../heavy-work.ts'
+
+export interface Services {
+  db: Database
+  heavyWork: HeavyWork
+}
+
+export type App = FastifyInstance<
+  RawServerDefault,
+  RawRequestDefaultExpression,
+  RawReplyDefaultExpression,
+  FastifyBaseLogger,
+  ZodTypeProvider
+>
+
+/** Registers the routes of one feature. */
+export type Routes = (app: App, services: Services) => void
+
+export const idParams = z.object({ id })

@@ -1,0 +1,79 @@
+import { pageOf } from '@fleam/contract/primitives'
+import {
+  defect,
+  defectCreate,
+  reversalCreate,
+  run,
+  runCreate,
+  runFinish,
+  runQuery,
+  runReopen,
+  runSummary,
+  tub,
+  tubChange,
+  tubCreate,
+  weighing,
+  weighingCreate,
+} from '@fleam/contract/runs'
+import { signedIn } from '../../http/access.ts'
+import { found } from '../../http/changes.ts'
+import { pageFrom, readCursor } from '../../http/paging.ts'
+import { idParams, type Routes } from '../routes.ts'
+import { cursorOf, findRun, listRuns, toSummary } from './read.ts'
+import { addTub, changeTub, finishRun, noteDefect, reopenRun, startRun } from './service.ts'
+import { reverse, weighIn } from './weigh.ts'
+
+const tubParams = idParams.extend({ tubId: idParams.shape.id })
+
+export const runRoutes: Routes = (app, { db }) => {
+  app.get(
+    '/api/v1/runs',
+    { config: { access: 'cook' }, schema: { querystring: runQuery, response: { 200: pageOf(runSummary) } } },
+    async (request) => {
+      const { cursor, limit, ...query } = request.query
+      const rows = await listRuns(db, signedIn(request).kitchen.id, query, readCursor(cursor), limit + 1)
+      return pageFrom(rows, limit, toSummary, (row) => cursorOf(row, query.sort))
+    },
+  )
+  app.post('/api/v1/runs', { config: { access: 'cook' }, schema: { body: runCreate, response: { 201: run } } }, async (request, reply) =>
+    reply.code(201).send(await startRun(db, signedIn(request), request.body)),
+  )
+  app.get('/api/v1/runs/:id', { config: { access: 'cook' }, schema: { params: idParams, response: { 200: run } } }, async (request) =>
+    found(await findRun(db, signedIn(request).kitchen.id, request.params.id)),
+  )
+  app.post(
+    '/api/v1/runs/:id/weighings',
+    { config: { access: 'cook' }, schema: { params: idParams, body: weighingCreate, response: { 201: weighing } } },
+    async (request, reply) => reply.code(201).send(await weighIn(db, signedIn(request), request.params.id, request.body)),
+  )
+  app.post(
+    '/api/v1/runs/:id/reversals',
+    { config: { access: 'cook' }, schema: { params: idParams, body: reversalCreate, response: { 201: weighing } } },
+    async (request, reply) => reply.code(201).send(await reverse(db, signedIn(request), request.params.id, request.body)),
+  )
+  app.post(
+    '/api/v1/runs/:id/tubs',
+    { config: { access: 'cook' }, schema: { params: idParams, body: tubCreate, response: { 201: tub } } },
+    async (request, reply) => reply.code(201).send(await addTub(db, signedIn(request), request.params.id, request.body)),
+  )
+  app.put(
+    '/api/v1/runs/:id/tubs/:tubId',
+    { config: { access: 'cook' }, schema: { params: tubParams, body: tubChange, response: { 200: run } } },
+    async (request) => changeTub(db, signedIn(request), request.params.id, request.params.tubId, request.body),
+  )
+  app.post(
+    '/api/v1/runs/:id/defects',
+    { config: { access: 'cook' }, schema: { params: idParams, body: defectCreate, response: { 201: defect } } },
+    async (request, reply) => reply.code(201).send(await noteDefect(db, signedIn(request), request.params.id, request.body)),
+  )
+  app.post(
+    '/api/v1/runs/:id/finish',
+    { config: { access: 'cook' }, schema: { params: idParams, body: runFinish, response: { 200: run } } },
+    async (request) => finishRun(db, signedIn(request), request.params.id, request.body),
+  )
+  app.post(
+    '/api/v1/runs/:id/reopen',
+    { config: { access: 'lead' }, schema: { params: idParams, body: runReopen, response: { 200: run } } },
+    async (request) => reopenRun(db, signedIn(request), request.params.id, request.body),
+  )
+}

@@ -1,0 +1,25 @@
+import { availableParallelism } from 'node:os'
+import { Piscina } from 'piscina'
+import type * as jobs from './heavy-work-jobs.ts'
+
+type Jobs = typeof jobs
+type JobName = keyof Jobs
+
+/** Runs long computations in worker threads, so that the event loop keeps answering. */
+export interface HeavyWork {
+  run<Name extends JobName>(name: Name, input: Parameters<Jobs[Name]>[0]): Promise<Awaited<ReturnType<Jobs[Name]>>>
+  close(): Promise<void>
+}
+
+/** @param workerFile the built module of the jobs */
+export function openHeavyWork(workerFile: string): HeavyWork {
+  let pool: Piscina | undefined
+  const started = () => {
+    pool ??= new Piscina({ filename: workerFile, maxThreads: Math.max(1, availableParallelism() - 1), idleTimeout: 60_000 })
+    return pool
+  }
+  return {
+    run: (name, input) => started().run(input, { name }),
+    close: async () => pool?.destroy(),
+  }
+}

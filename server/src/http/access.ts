@@ -1,0 +1,103 @@
+import { createHash } from 'node:crypto'
+import type { Kitchen } from '@fleam/contract/kitchen'
+import type { Person, PersonRole } from '@fleam/contract/people'
+import type { FastifyInstance, FastifyRequest } from 'fastify'
+import type { Database } from '../db/database.ts'
+import { ProblemError } from './problems.ts'
+
+/** Who a route is for: anyone, or people of at least this role. */
+export type Access = 'public' | PersonRole
+
+declare module 'fastify' {
+  interface FastifyContextConfig {
+    access?: Access
+  }
+  interface FastifyRequest {
+    signedIn: SignedIn | null
+  }
+}
+
+export interface SignedIn {
+  person: Person
+  kitchen: Kitchen
+}
+
+export const sessionCookie = 'fleam_session'
+const rank: Record<PersonRole, number> = { cook: 0, lead: 1, manager: 2 }
+
+export function hasRole(person: Person, role: PersonRole): boolean {
+  return rank[person.role] >= rank[role]
+}
+
+/** The signed-in person of a route that is not public. */
+export function signedIn(request: FastifyRequest): SignedIn {
+  if (!request.signedIn) throw new ProblemError('not-signed-in')
+  return request.signedIn
+}
+
+export function tokenHash(token: string): string {
+  return createHash('sha256').update(token).digest('hex')
+}
+
+/** Refuses requests from other sites and from people whose role a route is not for. */
+export function registerAccess(app: FastifyInstance, db: Database): void {
+  app.decorateRequest('signedIn', null)
+  app.addHook('onRoute', (route) => {
+    if (route.url.startsWith('/api/v1/') && route.config?.access === undefined) {
+      throw new Error(`${route.url} does not say who it is for.`)
+    }
+  })
+  app.addHook('onRequest', async (request) => {
+    const access = request.routeOptions.config.access
+    if (access === undefined) return
+    refuseForeignOrigin(request)
+    if (access === 'public') return
+    request.signedIn = await findSession(db, request.cookies[sessionCookie])
+    const { person } = signedIn(request)
+    if (!hasRole(person, access)) {
+      throw new ProblemError('role-too-low', { detail: `This is for a ${access}; you are signed in as a ${person.role}.` })
+    }
+  })
+}
+
+function refuseForeignOrigin(request: FastifyRequest): void {
+  if (request.method === 'GET' || request.method === 'HEAD') return
+  const { origin } = request.headers
+  if (origin !== undefined && hostOf(origin) !== request.headers.host) throw new ProblemError('foreign-origin')
+  const site = request.headers['sec-fetch-site']
+  if (site !== undefined && site !== 'same-origin' && site !== 'none') throw new ProblemError('foreign-origin')
+}
+
+function hostOf(origin: string): string | undefined {
+  try {
+    return new URL(origin).host
+  } catch {
+    return undefined
+  }
+}
+
+interface SessionRow {
+  id: string
+  name: string
+  role: PersonRole
+  version: number
+  kitchen_id: string
+  kitchen_name: string
+  settings: string
+  kitchen_version: number
+}
+
+export async function findSession(db: Database, token: string | undefined): Promise<SignedIn | null> {
+  if (!token) return null
+  const row = await db.row<SessionRow>(
+    `SELECT p.id, p.name, p.role, p.version, k.id AS kitchen_id, k.name AS kitchen_name, k.settings, k.version AS kitchen_version
+     FROM sessions s JOIN people p ON p.id = s.person_id AND p.kitchen_id = s.kitchen_id JOIN kitchens k ON k.id = s.kitchen_id
+     WHERE s.token_hash = :hash AND s.expires_at > UTC_TIMESTAMP(3) AND p.active = 1`,
+    { hash: tokenHash(token) },
+  )
+  if (!row) return null
+  return {
+    person: { id: row.id, name: row.name, role: row.role, active: true, version: row.version },
+    kitchen: { id: row.kitchen_id, name: row.kitchen_name, settings: JSON.parse(row.settings), version: row.kitchen_version },
+  }
+}

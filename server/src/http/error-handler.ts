@@ -1,0 +1,46 @@
+import { InputError } from '@fleam/core/input-error'
+import type { FastifyError, FastifyInstance, FastifyReply } from 'fastify'
+import { hasZodFastifySchemaValidationErrors, isResponseSerializationError } from 'fastify-type-provider-zod'
+import { isUnreachable } from '../db/database.ts'
+import { ProblemError, type ProblemKind } from './problems.ts'
+
+/** Turns whatever was thrown into problem+json; what is not foreseen is logged and answered without its inside. */
+export function registerErrorHandler(app: FastifyInstance): void {
+  app.setErrorHandler((error: FastifyError, request, reply) => {
+    const problem = toProblem(error)
+    if (problem.kind === 'internal') request.log.error({ error }, 'unforeseen')
+    return sendProblem(reply, problem)
+  })
+}
+
+export function sendProblem(reply: FastifyReply, problem: ProblemError): FastifyReply {
+  const body = problem.body()
+  if (problem.retryAfterSeconds !== undefined) reply.header('retry-after', String(problem.retryAfterSeconds))
+  return reply.code(body.status).type('application/problem+json').serializer(JSON.stringify).send(body)
+}
+
+function toProblem(error: FastifyError): ProblemError {
+  if (error instanceof ProblemError) return error
+  if (error instanceof InputError) {
+    return new ProblemError('invalid-input', { errors: [{ field: error.field, message: error.message }] })
+  }
+  if (hasZodFastifySchemaValidationErrors(error)) {
+    const errors = error.validation.map((issue) => ({
+      field: issue.instancePath.slice(1).replaceAll('/', '.') || (error.validationContext ?? 'body'),
+      message: issue.message ?? 'This cannot be accepted.',
+    }))
+    return new ProblemError('invalid-input', { errors })
+  }
+  if (isResponseSerializationError(error)) return new ProblemError('internal')
+  if (isUnreachable(error)) {
+    return new ProblemError('database-away', { detail: 'Nothing that was accepted is lost. Try again in a moment.' }, 2)
+  }
+  const kind = kindOfStatus(error.statusCode)
+  return new ProblemError(kind, kind === 'internal' ? {} : { detail: error.message })
+}
+
+function kindOfStatus(status: number | undefined): ProblemKind {
+  if (status === 413) return 'too-large'
+  if (status === 404) return 'not-found'
+  return status !== undefined && status >= 400 && status < 500 ? 'broken-request' : 'internal'
+}

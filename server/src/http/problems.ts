@@ -1,0 +1,51 @@
+import type { Problem } from '@fleam/contract/problem'
+
+/** Every kind of refusal that Fleam answers with. The `type` is stable; the words may change. */
+const kinds = {
+  'invalid-input': { status: 400, title: 'Some of this cannot be accepted as it stands.' },
+  'broken-request': { status: 400, title: 'The request could not be read.' },
+  'not-signed-in': { status: 401, title: 'Sign in to go on.' },
+  'wrong-secret': { status: 401, title: 'That name and PIN or password do not go together.' },
+  'role-too-low': { status: 403, title: 'Your role may not do this.' },
+  'foreign-origin': { status: 403, title: 'This request came from another site.' },
+  'not-found': { status: 404, title: 'There is no such thing in this kitchen.' },
+  'stale-version': { status: 409, title: 'Someone else changed this meanwhile.' },
+  'run-closed': { status: 409, title: 'This run is closed.' },
+  'run-open': { status: 409, title: 'This run is still open.' },
+  'already-reversed': { status: 409, title: 'This weighing has been taken back already.' },
+  'id-in-use': { status: 409, title: 'That id is in use for something else.' },
+  'name-in-use': { status: 409, title: 'That name is taken.' },
+  'already-set-up': { status: 409, title: 'This kitchen has its first manager already.' },
+  'unsettled-balance': { status: 422, title: 'More came off the board than went on it.' },
+  'reason-needed': { status: 422, title: 'The unaccounted loss is over the house limit.' },
+  'decision-needed': { status: 422, title: 'The core temperature is over the kitchen’s limit.' },
+  'no-quote': { status: 422, title: 'This item has no price yet.' },
+  'too-large': { status: 413, title: 'That is too large to accept.' },
+  'too-many-attempts': { status: 429, title: 'Too many sign-in attempts.' },
+  internal: { status: 500, title: 'Fleam met something it did not expect.' },
+  'database-away': { status: 503, title: 'The kitchen’s records cannot be reached just now.' },
+} as const
+export type ProblemKind = keyof typeof kinds
+
+export class ProblemError extends Error {
+  readonly kind: ProblemKind
+  readonly extra: Pick<Problem, 'detail' | 'errors' | 'current'>
+  readonly retryAfterSeconds: number | undefined
+
+  constructor(kind: ProblemKind, extra: Pick<Problem, 'detail' | 'errors' | 'current'> = {}, retryAfterSeconds?: number) {
+    super(kinds[kind].title)
+    this.kind = kind
+    this.extra = extra
+    this.retryAfterSeconds = retryAfterSeconds
+  }
+
+  body(): Problem {
+    const { status, title } = kinds[this.kind]
+    return { type: `urn:fleam:problem:${this.kind}`, title, status, ...this.extra }
+  }
+}
+
+/** A refusal of one field. */
+export function refuseField(field: string, message: string, kind: ProblemKind = 'invalid-input'): ProblemError {
+  return new ProblemError(kind, { errors: [{ field, message }] })
+}
