@@ -30,7 +30,7 @@ export interface SharedCost {
 export function shareJointCost(method: JointCostMethod, gross: number, outputs: readonly Output[]): SharedCost {
   const carries = (output: Output) => output.role === 'main' || (output.role === 'coproduct' && method !== 'byproduct-credit')
   const credit = outputs.reduce(
-    (sum, output) => (carries(output) || output.role === 'waste' ? sum : sum + valueOf(output) - (output.separableCost ?? 0)),
+    (sum, output) => (carries(output) || output.role === 'waste' ? sum : sum + worthOf(output) - (output.separableCost ?? 0)),
     0,
   )
   const net = gross - credit
@@ -38,7 +38,7 @@ export function shareJointCost(method: JointCostMethod, gross: number, outputs: 
   const total = weights.reduce((sum, weight) => sum + weight, 0)
   const costs = outputs.map((output, index) => {
     if (output.role === 'waste') return 0
-    if (!carries(output)) return valueOf(output)
+    if (!carries(output)) return worthOf(output)
     const share = total > 0 ? (net * (weights[index] ?? 0)) / total : 0
     return share + (output.separableCost ?? 0)
   })
@@ -50,9 +50,9 @@ function shareOf(method: JointCostMethod, output: Output, index: number): number
   if (output.valuePerKg === undefined && output.grams > 0) {
     throw new InputError(`outputs.${index}.valuePerKg`, `${output.name} needs a value per kg to share the cost by sales value.`)
   }
-  return Math.max(0, valueOf(output) - (output.separableCost ?? 0))
+  return Math.max(0, worthOf(output) - (output.separableCost ?? 0))
 }
 
-function valueOf(output: Output): number {
+function worthOf(output: Output): number {
   return (output.grams * (output.valuePerKg ?? 0)) / 1000
 }

@@ -142,7 +142,7 @@ function methodThatShares(run: RunRecord): JointCostMethod {
   if (run.method !== 'sales-value') return run.method
   const totals = totalsByTub(run.weighings)
   const lacksValue = run.tubs.some(
-    (tub) => (tub.role === 'main' || tub.role === 'coproduct') && valueOf(run, tub) === undefined && totals.has(tub.id),
+    (tub) => (tub.role === 'main' || tub.role === 'coproduct') && worthOf(run, tub) === undefined && totals.has(tub.id),
   )
   return lacksValue ? 'weight' : 'sales-value'
 }
@@ -171,13 +171,13 @@ function outputOf(run: RunRecord, tub: RunTub, grams: number, count: number): Ou
     role: tub.role,
     grams,
     count,
-    valuePerKg: valueOf(run, tub),
+    valuePerKg: worthOf(run, tub),
     separableCost: grams > 0 ? tub.separableCost : 0,
   }
 }
 
 /** A plate portion without a value of its own is worth what it costs ready-cut. */
-function valueOf(run: RunRecord, tub: RunTub): number | undefined {
+function worthOf(run: RunRecord, tub: RunTub): number | undefined {
   if (tub.valuePerKg !== null) return tub.valuePerKg
   return tub.role === 'main' && tub.targetTenths !== null ? readyCutCostFor(run, 1000) : undefined
 }

@@ -1,0 +1,77 @@
+import type { Problem } from '@fleam/contract/problem'
+
+/** What the server refused, as problem+json. */
+export class ProblemFailure extends Error {
+  readonly problem: Problem
+
+  constructor(problem: Problem) {
+    super(problem.detail ?? problem.title)
+    this.problem = problem
+  }
+
+  get kind(): string {
+    return this.problem.type.split(':').at(-1) ?? ''
+  }
+}
+
+/** The server could not be reached: nothing is known to have been refused or accepted. */
+export class Unreachable extends Error {
+  constructor() {
+    super('The server cannot be reached.')
+  }
+}
+
+/** Whether trying the same again later can help. */
+export function mayRecover(error: unknown): boolean {
+  if (error instanceof Unreachable) return true
+  return error instanceof ProblemFailure && (error.problem.status >= 500 || error.problem.status === 429)
+}
+
+export async function send<Answer>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<Answer> {
+  const response = await reach(path, {
+    method,
+    ...(body === undefined
+      ? {}
+      : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+  })
+  if (response.status === 204) return undefined as Answer
+  const answer = await response.json().catch(() => undefined)
+  if (response.ok) return answer as Answer
+  throw new ProblemFailure(
+    (answer as Problem | undefined) ?? {
+      type: 'urn:fleam:problem:unreadable',
+      title: 'The server gave no answer that can be read.',
+      status: response.status,
+    },
+  )
+}
+
+export function get<Answer>(path: string): Promise<Answer> {
+  return send('GET', path)
+}
+
+interface Page<Entry> {
+  entries: Entry[]
+  nextCursor: string | null
+}
+
+/** Every entry of a cursored list that is known to be short. */
+export async function getAll<Entry>(path: string): Promise<Entry[]> {
+  const all: Entry[] = []
+  let cursor: string | null = ''
+  while (cursor !== null) {
+    const page: Page<Entry> = await get(`${path}?limit=200${cursor ? `&cursor=${cursor}` : ''}`)
+    all.push(...page.entries)
+    cursor = page.nextCursor
+  }
+  return all
+}
+
+async function reach(path: string, init: RequestInit): Promise<Response> {
+  const giveUp = AbortSignal.timeout(15_000)
+  try {
+    return await fetch(`/api/v1${path}`, { ...init, signal: giveUp, credentials: 'same-origin' })
+  } catch {
+    throw new Unreachable()
+  }
+}

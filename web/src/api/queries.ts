@@ -1,0 +1,53 @@
+import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { Kitchen } from '@fleam/contract/kitchen'
+import type { Person, Session } from '@fleam/contract/people'
+import type { Item, Quote, Supplier } from '@fleam/contract/prices'
+import type { Run } from '@fleam/contract/runs'
+import { queryOptions, useQuery, useSuspenseQuery } from '@tanstack/react-query'
+import { get, getAll, ProblemFailure } from './http.ts'
+
+/** Who is signed in; `null` when nobody is. */
+export const sessionQuery = queryOptions({
+  queryKey: ['session'],
+  queryFn: async () => {
+    try {
+      return await get<Session>('/session')
+    } catch (error) {
+      if (error instanceof ProblemFailure && error.problem.status === 401) return null
+      throw error
+    }
+  },
+  staleTime: 60_000,
+})
+
+export const itemsQuery = queryOptions({ queryKey: ['items'], queryFn: () => getAll<Item>('/items') })
+export const suppliersQuery = queryOptions({ queryKey: ['suppliers'], queryFn: () => getAll<Supplier>('/suppliers') })
+export const peopleQuery = queryOptions({ queryKey: ['people'], queryFn: () => getAll<Person>('/people') })
+export const cutSheetsQuery = queryOptions({ queryKey: ['cut-sheets'], queryFn: () => getAll<CutSheet>('/cut-sheets') })
+
+export function quotesQuery(itemId: string) {
+  return queryOptions({ queryKey: ['quotes', itemId], queryFn: () => getAll<Quote>(`/items/${itemId}/quotes`) })
+}
+
+export function runQuery(id: string) {
+  return queryOptions({ queryKey: ['run', id], queryFn: () => get<Run>(`/runs/${id}`) })
+}
+
+/** The signed-in session; only for pages that are shown to people who are signed in. */
+export function useSession(): Session {
+  const { data } = useSuspenseQuery(sessionQuery)
+  if (!data) throw new Error('This page is for people who are signed in.')
+  return data
+}
+
+export function useKitchen(): Kitchen {
+  return useSession().kitchen
+}
+
+/** Whether the signed-in person has this role or a higher one. */
+export function useHasRole(role: Person['role']): boolean {
+  const rank = { cook: 0, lead: 1, manager: 2 }
+  return rank[useSession().person.role] >= rank[role]
+}
+
+export { useQuery }

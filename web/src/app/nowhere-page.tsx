@@ -1,0 +1,14 @@
+import { Link } from 'react-router'
+import { Empty } from '../ui/notes.tsx'
+
+export function Page() {
+  return (
+    <main className="page">
+      <section className="sheet">
+        <Empty title="There is no such page.">
+          <Link to="/">Back to the Board</Link>
+        </Empty>
+      </section>
+    </main>
+  )
+}

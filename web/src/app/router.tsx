@@ -1,0 +1,53 @@
+import { createBrowserRouter, redirect } from 'react-router'
+import { sessionQuery } from '../api/queries.ts'
+import { Loading } from '../ui/notes.tsx'
+import { queryClient } from './query-client.ts'
+import { Shell } from './shell.tsx'
+import { Trouble } from './trouble.tsx'
+
+/** Pages load their own code when they are opened. */
+const page = (load: () => Promise<{ Page: React.ComponentType }>) => async () => ({ Component: (await load()).Page })
+
+async function signedInOnly({ request }: { request: Request }) {
+  const session = await queryClient.ensureQueryData(sessionQuery)
+  if (session) return null
+  const { pathname } = new URL(request.url)
+  throw redirect(`/sign-in${pathname === '/' ? '' : `?to=${encodeURIComponent(pathname)}`}`)
+}
+
+export const router = createBrowserRouter([
+  {
+    errorElement: <Trouble />,
+    hydrateFallbackElement: <Loading what="the kitchen" />,
+    children: [
+      { path: '/sign-in', lazy: page(() => import('../features/session/sign-in-page.tsx')) },
+      { path: '/set-up', lazy: page(() => import('../features/session/set-up-page.tsx')) },
+      {
+        path: '/',
+        element: <Shell />,
+        loader: signedInOnly,
+        shouldRevalidate: () => false,
+        children: [
+          {
+            errorElement: <Trouble />,
+            children: [
+              { index: true, lazy: page(() => import('../features/board/board-page.tsx')) },
+              { path: 'receive', lazy: page(() => import('../features/runs/receive-page.tsx')) },
+              { path: 'bench', lazy: page(() => import('../features/runs/benches-page.tsx')) },
+              { path: 'bench/:id', lazy: page(() => import('../features/runs/bench-page.tsx')) },
+              { path: 'runs/:id/finish', lazy: page(() => import('../features/runs/finish-page.tsx')) },
+              { path: 'runs/:id', lazy: page(() => import('../features/runs/result-page.tsx')) },
+              { path: 'log', lazy: page(() => import('../features/runs/log-page.tsx')) },
+              { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
+              { path: 'kitchen/prices', lazy: page(() => import('../features/prices/prices-page.tsx')) },
+              { path: 'kitchen/people', lazy: page(() => import('../features/people/people-page.tsx')) },
+              { path: 'kitchen/limits', lazy: page(() => import('../features/kitchen/limits-page.tsx')) },
+              { path: 'kitchen/changes', lazy: page(() => import('../features/kitchen/changes-page.tsx')) },
+              { path: '*', lazy: page(() => import('./nowhere-page.tsx')) },
+            ],
+          },
+        ],
+      },
+    ],
+  },
+])

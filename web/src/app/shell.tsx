@@ -1,0 +1,52 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { Suspense } from 'react'
+import { NavLink, Outlet, useNavigate, useNavigation } from 'react-router'
+import { send } from '../api/http.ts'
+import { useSession } from '../api/queries.ts'
+import { OutboxStatus } from '../features/runs/outbox-status.tsx'
+import { Loading } from '../ui/notes.tsx'
+
+const places = [
+  { to: '/', name: 'Board', end: true },
+  { to: '/bench', name: 'Bench', end: false },
+  { to: '/log', name: 'Yield log', end: false },
+  { to: '/kitchen', name: 'Kitchen', end: false },
+]
+
+/** The bar at the top and the place that is open below it. */
+export function Shell() {
+  const { person } = useSession()
+  const navigation = useNavigation()
+  const navigate = useNavigate()
+  const queryClient = useQueryClient()
+  async function leave() {
+    await send('DELETE', '/session')
+    queryClient.clear()
+    navigate('/sign-in')
+  }
+  return (
+    <div className="shell">
+      <header className="top-bar">
+        <span className="wordmark">FLEAM</span>
+        <nav aria-label="Places">
+          {places.map((place) => (
+            <NavLink key={place.to} to={place.to} end={place.end}>
+              {place.name}
+            </NavLink>
+          ))}
+        </nav>
+        <OutboxStatus />
+        <span className="who">
+          {person.name} · {person.role}
+        </span>
+        <button type="button" className="leave" onClick={leave}>
+          Sign out
+        </button>
+        {navigation.state !== 'idle' && <span className="going" />}
+      </header>
+      <Suspense fallback={<Loading what="the page" />}>
+        <Outlet />
+      </Suspense>
+    </div>
+  )
+}

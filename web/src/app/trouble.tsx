@@ -1,0 +1,20 @@
+import { useRouteError } from 'react-router'
+import { ProblemFailure, Unreachable } from '../api/http.ts'
+import { messageOf } from '../ui/submission.ts'
+
+/** What is shown in place of a page that cannot be. */
+export function Trouble() {
+  const error = useRouteError()
+  const isKnown = error instanceof ProblemFailure || error instanceof Unreachable
+  return (
+    <main className="page">
+      <section className="sheet">
+        <h1>{isKnown ? 'This page cannot be fetched just now' : 'This page has failed'}</h1>
+        <p>{isKnown ? messageOf(error) : 'Nothing that was weighed is lost: it is kept on this tablet and on the server.'}</p>
+        <button type="button" className="btn btn-act" onClick={() => location.reload()}>
+          Try again
+        </button>
+      </section>
+    </main>
+  )
+}

@@ -1,0 +1,103 @@
+import type { RunSummary } from '@fleam/contract/runs'
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { get } from '../../api/http.ts'
+import { itemsQuery, useKitchen } from '../../api/queries.ts'
+import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { dayText, percentText, useUnits } from '../../ui/units.ts'
+
+type Page = { entries: RunSummary[] }
+
+/** Today: what is open, what was cut last, what needs doing first in a new kitchen. */
+export function Page() {
+  const kitchen = useKitchen()
+  const open = useQuery({ queryKey: ['runs', 'open'], queryFn: () => get<Page>('/runs?status=open&limit=12') })
+  const recent = useQuery({ queryKey: ['runs', 'recent'], queryFn: () => get<Page>('/runs?status=finished&limit=6') })
+  const items = useQuery(itemsQuery)
+  return (
+    <main className="page board">
+      <section className="sheet">
+        <p className="over">{kitchen.name}</p>
+        <h1>On the bench</h1>
+        {open.isPending && <Loading what="open runs" />}
+        {open.error && <Failed error={open.error} retry={open.refetch} />}
+        {open.data?.entries.length === 0 && <Empty title="Nothing is being cut." />}
+        <div className="run-tiles">
+          {open.data?.entries.map((run) => (
+            <Link key={run.id} className="run-tile" to={`/bench/${run.id}`}>
+              <strong>{run.item.name}</strong>
+              <span>
+                Run {run.number} · {run.cook.name}
+                {run.lot && ` · lot ${run.lot}`}
+              </span>
+              <b>Go on cutting</b>
+            </Link>
+          ))}
+        </div>
+        {items.data?.length === 0 ? (
+          <FirstSteps />
+        ) : (
+          <Link className="btn btn-act btn-large" to="/receive">
+            Receive and weigh in
+          </Link>
+        )}
+      </section>
+      <section className="sheet">
+        <h2>Cut last</h2>
+        {recent.data?.entries.length === 0 && <Empty title="No finished runs yet. The first one will stand here." />}
+        <ul className="last-runs">
+          {recent.data?.entries.map((run) => (
+            <LastRun key={run.id} run={run} />
+          ))}
+        </ul>
+        <Link to="/log">All runs in the yield log</Link>
+      </section>
+    </main>
+  )
+}
+
+function LastRun({ run }: { run: RunSummary }) {
+  const { money } = useUnits()
+  const { figures } = run
+  return (
+    <li>
+      <Link to={`/runs/${run.id}`}>
+        <span>
+          <strong>{run.item.name}</strong>
+          <small>
+            Run {run.number} · {dayText(run.startedAt)} · {run.cook.name}
+            {run.supplier && ` · ${run.supplier.name}`}
+          </small>
+        </span>
+        {figures && (
+          <>
+            <span className="last-figure">
+              <small>main yield</small>
+              {percentText(figures.mainPct)}
+            </span>
+            <span className="last-figure">
+              <small>a portion</small>
+              {figures.costPerPortion === null ? '–' : money(figures.costPerPortion)}
+            </span>
+          </>
+        )}
+      </Link>
+    </li>
+  )
+}
+
+function FirstSteps() {
+  return (
+    <ol className="first-steps">
+      <li>
+        <Link to="/kitchen/limits">Say what an hour costs, and your limits</Link>
+      </li>
+      <li>
+        <Link to="/kitchen/prices">Add what you buy whole, and its price</Link>
+      </li>
+      <li>
+        <Link to="/kitchen/people">Add the people who cut</Link>
+      </li>
+    </ol>
+  )
+}

@@ -1,0 +1,71 @@
+import type { AuditEntry } from '@fleam/contract/kitchen'
+import { useInfiniteQuery } from '@tanstack/react-query'
+import { get } from '../../api/http.ts'
+import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { momentText } from '../../ui/units.ts'
+import { KitchenTabs } from './kitchen-tabs.tsx'
+
+/** The audit trail: who changed what, and when. */
+export function Page() {
+  const trail = useInfiniteQuery({
+    queryKey: ['audit-trail'],
+    queryFn: ({ pageParam }) =>
+      get<{ entries: AuditEntry[]; nextCursor: string | null }>(`/audit-trail?limit=50${pageParam ? `&cursor=${pageParam}` : ''}`),
+    initialPageParam: '',
+    getNextPageParam: (page) => page.nextCursor,
+    staleTime: 0,
+  })
+  const entries = trail.data?.pages.flatMap((page) => page.entries) ?? []
+  return (
+    <main className="page">
+      <KitchenTabs />
+      <section className="sheet">
+        <h1>What was changed</h1>
+        {trail.isPending && <Loading what="the trail" />}
+        {trail.error && <Failed error={trail.error} retry={trail.refetch} />}
+        {trail.data && entries.length === 0 && <Empty title="Nothing has been changed yet." />}
+        <ul className="trail">
+          {entries.map((entry) => (
+            <li key={entry.id}>
+              <p>
+                <strong>{entry.by}</strong> {entry.action} {entry.subject === 'quote' ? 'a price' : `a ${entry.subject}`}{' '}
+                <small>{momentText(entry.at)}</small>
+              </p>
+              <Differences before={entry.before} after={entry.after} />
+            </li>
+          ))}
+        </ul>
+        {trail.hasNextPage && (
+          <button type="button" className="btn btn-plain" onClick={() => trail.fetchNextPage()}>
+            Earlier changes
+          </button>
+        )}
+      </section>
+    </main>
+  )
+}
+
+function Differences({ before, after }: { before: unknown; after: unknown }) {
+  const was = flatten(before)
+  const is = flatten(after)
+  const keys = [...new Set([...was.keys(), ...is.keys()])].filter(
+    (key) => was.get(key) !== is.get(key) && !/(^|\.)(id|version|at|itemId|supplierId)$/i.test(key),
+  )
+  return (
+    <dl className="differences">
+      {keys.slice(0, 12).map((key) => (
+        <div key={key}>
+          <dt>{key}</dt>
+          <dd>{was.has(key) && is.has(key) ? `${was.get(key)} → ${is.get(key)}` : (is.get(key) ?? `was ${was.get(key)}`)}</dd>
+        </div>
+      ))}
+    </dl>
+  )
+}
+
+function flatten(value: unknown, path = '', into = new Map<string, string>()): Map<string, string> {
+  if (value !== null && typeof value === 'object') {
+    for (const [key, inner] of Object.entries(value)) flatten(inner, path ? `${path}.${key}` : key, into)
+  } else if (value !== null && value !== undefined) into.set(path, String(value))
+  return into
+}

@@ -1,0 +1,140 @@
+import { type Kitchen, type KitchenSettings, kitchenChange } from '@fleam/contract/kitchen'
+import type { Session } from '@fleam/contract/people'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send } from '../../api/http.ts'
+import { sessionQuery, useHasRole, useKitchen } from '../../api/queries.ts'
+import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
+import { Caution, Warning } from '../../ui/notes.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { KitchenTabs } from './kitchen-tabs.tsx'
+
+export function Page() {
+  const kitchen = useKitchen()
+  const isManager = useHasRole('manager')
+  return (
+    <main className="page">
+      <KitchenTabs />
+      <LimitsForm key={kitchen.version} kitchen={kitchen} isManager={isManager} />
+    </main>
+  )
+}
+
+function LimitsForm({ kitchen, isManager }: { kitchen: Kitchen; isManager: boolean }) {
+  const queryClient = useQueryClient()
+  const { settings } = kitchen
+  const [weightSystem, setWeightSystem] = useState<KitchenSettings['weightSystem']>(settings.weightSystem)
+  const [fields, setFields] = useState({
+    name: kitchen.name,
+    currency: settings.currency,
+    ratePerHour: String(settings.labour.ratePerHour),
+    onCostPct: String(settings.labour.onCostPct),
+    disposalPerKg: String(settings.disposalPerKg),
+    receiveMaxC: String(settings.limits.receiveMaxC),
+    unaccountedPct: String(settings.limits.unaccountedPct),
+    shortDeliveryPct: String(settings.limits.shortDeliveryPct),
+  })
+  const [kept, setKept] = useState(false)
+  const { submit, errors, message, busy } = useSubmission(kitchenChange, (request: object) => send<Kitchen>('PUT', '/kitchen', request))
+  const field = (key: keyof typeof fields, path: string) => ({
+    value: fields[key],
+    onChange: (value: string) => {
+      setKept(false)
+      setFields({ ...fields, [key]: value })
+    },
+    error: errors[path],
+  })
+
+  async function keep(event: React.FormEvent) {
+    event.preventDefault()
+    const changed = await submit({
+      version: kitchen.version,
+      name: fields.name,
+      settings: {
+        currency: fields.currency.trim().toUpperCase(),
+        weightSystem,
+        labour: { ratePerHour: numberOf(fields.ratePerHour), onCostPct: numberOf(fields.onCostPct) },
+        disposalPerKg: numberOf(fields.disposalPerKg),
+        limits: {
+          receiveMaxC: numberOf(fields.receiveMaxC),
+          unaccountedPct: numberOf(fields.unaccountedPct),
+          shortDeliveryPct: numberOf(fields.shortDeliveryPct),
+        },
+      },
+    })
+    if (!changed) return void queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey })
+    setKept(true)
+    queryClient.setQueryData(sessionQuery.queryKey, (known: Session | null | undefined) => known && { ...known, kitchen: changed })
+  }
+
+  return (
+    <form className="sheet stack" onSubmit={keep}>
+      <h1>Units, labour and limits</h1>
+      {!isManager && <p className="note note-caution">A manager can change these.</p>}
+      <fieldset className="stack" disabled={!isManager}>
+        <div className="fields">
+          <TextField label="Kitchen" {...field('name', 'name')} />
+          <TextField label="Currency" {...field('currency', 'settings.currency')} hint="Tax is left out everywhere" />
+        </div>
+        <Choice
+          label="Weights"
+          value={weightSystem}
+          onChange={(value) => {
+            setKept(false)
+            setWeightSystem(value)
+          }}
+          options={[
+            { value: 'metric', label: 'Grams and kilos' },
+            { value: 'imperial', label: 'Pounds and ounces' },
+          ]}
+        />
+        <div className="fields">
+          <TextField
+            label={`Labour, ${settings.currency} an hour`}
+            {...field('ratePerHour', 'settings.labour.ratePerHour')}
+            inputMode="decimal"
+          />
+          <TextField
+            label="On-cost, %"
+            {...field('onCostPct', 'settings.labour.onCostPct')}
+            inputMode="decimal"
+            hint="social cost and the like on top of the wage"
+          />
+          <TextField
+            label={`Waste haulage, ${settings.currency} per kg`}
+            {...field('disposalPerKg', 'settings.disposalPerKg')}
+            inputMode="decimal"
+          />
+        </div>
+        <h2>House limits</h2>
+        <div className="fields">
+          <TextField
+            label="Warmest core at receiving, °C"
+            {...field('receiveMaxC', 'settings.limits.receiveMaxC')}
+            inputMode="decimal"
+            hint="common guidance: 5 °C"
+          />
+          <TextField
+            label="Unaccounted loss, %"
+            {...field('unaccountedPct', 'settings.limits.unaccountedPct')}
+            inputMode="decimal"
+            hint="usual: up to 2 %"
+          />
+          <TextField label="Short delivery, %" {...field('shortDeliveryPct', 'settings.limits.shortDeliveryPct')} inputMode="decimal" />
+        </div>
+        <Caution>Temperatures here are this house’s own. Local food code and licensed practice come first.</Caution>
+        {message && <Warning>{message}</Warning>}
+        {kept && (
+          <p className="note note-good" role="status">
+            Kept.
+          </p>
+        )}
+        {isManager && (
+          <button type="submit" className="btn btn-act" disabled={busy}>
+            Keep
+          </button>
+        )}
+      </fieldset>
+    </form>
+  )
+}

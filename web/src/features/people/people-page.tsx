@@ -1,0 +1,117 @@
+import { type Person, personChange, personCreate } from '@fleam/contract/people'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { peopleQuery, useHasRole } from '../../api/queries.ts'
+import { Choice, TextField } from '../../ui/fields.tsx'
+import { Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { SidePanel } from '../../ui/side-panel.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
+
+const roles: { value: Person['role']; label: string }[] = [
+  { value: 'cook', label: 'Cook' },
+  { value: 'lead', label: 'Lead' },
+  { value: 'manager', label: 'Manager' },
+]
+const may: Record<Person['role'], string> = {
+  cook: 'Cooks receive, weigh and finish their own runs.',
+  lead: 'Leads also finish others’ runs and open closed ones for a correction.',
+  manager: 'Managers also keep prices, people, limits and imports.',
+}
+
+export function Page() {
+  const people = useQuery(peopleQuery)
+  const isManager = useHasRole('manager')
+  const [editing, setEditing] = useState<Person | 'new'>()
+  return (
+    <main className="page">
+      <KitchenTabs />
+      <section className="sheet">
+        <header className="result-head">
+          <h1>People</h1>
+          {isManager && (
+            <button type="button" className="btn btn-act" onClick={() => setEditing('new')}>
+              Add a person
+            </button>
+          )}
+        </header>
+        {people.isPending && <Loading what="people" />}
+        {people.error && <Failed error={people.error} retry={people.refetch} />}
+        <ul className="people">
+          {people.data?.map((person) => (
+            <li key={person.id} className={person.active ? '' : 'inactive'}>
+              <strong>{person.name}</strong>
+              <span>{person.active ? person.role : 'cannot sign in'}</span>
+              {isManager && (
+                <button type="button" className="btn btn-plain" aria-label={`Change ${person.name}`} onClick={() => setEditing(person)}>
+                  Change
+                </button>
+              )}
+            </li>
+          ))}
+        </ul>
+        <p className="field-hint">{Object.values(may).join(' ')}</p>
+      </section>
+      {editing && (
+        <PersonForm
+          key={editing === 'new' ? 'new' : editing.id}
+          person={editing === 'new' ? undefined : editing}
+          onClose={() => setEditing(undefined)}
+        />
+      )}
+    </main>
+  )
+}
+
+function PersonForm({ person, onClose }: { person: Person | undefined; onClose: () => void }) {
+  const queryClient = useQueryClient()
+  const [id] = useState(newId)
+  const [name, setName] = useState(person?.name ?? '')
+  const [role, setRole] = useState<Person['role']>(person?.role ?? 'cook')
+  const [secret, setSecret] = useState('')
+  const [active, setActive] = useState(person?.active ?? true)
+  const { submit, errors, message, busy } = useSubmission(person ? personChange : personCreate, (request: object) =>
+    person ? send<Person>('PUT', `/people/${person.id}`, request) : send<Person>('POST', '/people', request),
+  )
+
+  async function keep(event: React.FormEvent) {
+    event.preventDefault()
+    const request = person ? { version: person.version, name, role, active, ...(secret ? { secret } : {}) } : { id, name, role, secret }
+    if (!(await submit(request))) return
+    await queryClient.invalidateQueries({ queryKey: peopleQuery.queryKey })
+    onClose()
+  }
+
+  return (
+    <SidePanel title={person ? person.name : 'Add a person'} onClose={onClose}>
+      <form className="stack" onSubmit={keep}>
+        <TextField label="Name, to sign in with" value={name} onChange={setName} error={errors.name} autoComplete="off" />
+        <Choice label="Role" value={role} onChange={setRole} options={roles} />
+        {errors.role && <Warning>{errors.role}</Warning>}
+        <p className="field-hint">{may[role]}</p>
+        <TextField
+          label={role === 'manager' ? 'Password' : 'PIN or password'}
+          type="password"
+          value={secret}
+          onChange={setSecret}
+          error={errors.secret}
+          autoComplete="new-password"
+          hint={
+            person ? 'Leave empty to keep the present one' : role === 'manager' ? 'At least 8 characters' : 'At least 4 figures or letters'
+          }
+        />
+        {person && (
+          <label className="check">
+            <input type="checkbox" checked={active} onChange={(event) => setActive(event.target.checked)} /> Can sign in
+          </label>
+        )}
+        {message && <Warning>{message}</Warning>}
+        <button type="submit" className="btn btn-act" disabled={busy}>
+          Keep
+        </button>
+      </form>
+    </SidePanel>
+  )
+}

@@ -1,0 +1,89 @@
+import { type Animal, animal, type Item, itemChange, itemCreate } from '@fleam/contract/prices'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { itemsQuery } from '../../api/queries.ts'
+import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
+import { Warning } from '../../ui/notes.tsx'
+import { SidePanel } from '../../ui/side-panel.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { useUnits } from '../../ui/units.ts'
+
+export function ItemForm({ item, kind, all, onClose }: { item: Item | undefined; kind: Item['kind']; all: Item[]; onClose: () => void }) {
+  const { withUnit, currency } = useUnits()
+  const queryClient = useQueryClient()
+  const [id] = useState(newId)
+  const [fields, setFields] = useState({
+    name: item?.name ?? '',
+    animal: item?.animal ?? ('beef' as string),
+    againstId: item?.againstId ?? '',
+    portion: item?.readyCut?.portionEntered ?? '',
+    trimPct: String(item?.readyCut?.trimPct ?? 0),
+    lossPct: String(item?.readyCut?.lossPct ?? 0),
+    feePerOrder: String(item?.readyCut?.feePerOrder ?? 0),
+    portionsPerOrder: String(item?.readyCut?.portionsPerOrder ?? ''),
+  })
+  const { submit, errors, message, busy } = useSubmission(item ? itemChange : itemCreate, (request: object) =>
+    item ? send<Item>('PUT', `/items/${item.id}`, request) : send<Item>('POST', '/items', request),
+  )
+  const field = (key: keyof typeof fields, path: string = key) => ({
+    value: fields[key],
+    onChange: (value: string) => setFields({ ...fields, [key]: value }),
+    error: errors[path],
+  })
+  const partners = all.filter((other) => other.kind === 'ready-cut' && other.animal === fields.animal)
+
+  async function keep(event: React.FormEvent) {
+    event.preventDefault()
+    const kept = await submit({
+      ...(item ? { version: item.version } : { id }),
+      name: fields.name,
+      kind,
+      animal: fields.animal as Animal,
+      againstId: kind === 'whole' && partners.some((other) => other.id === fields.againstId) ? fields.againstId : null,
+      readyCut:
+        kind === 'whole'
+          ? null
+          : {
+              portion: withUnit(fields.portion),
+              trimPct: numberOf(fields.trimPct),
+              lossPct: numberOf(fields.lossPct),
+              feePerOrder: numberOf(fields.feePerOrder),
+              portionsPerOrder: numberOrNull(fields.portionsPerOrder),
+            },
+    })
+    if (!kept) return
+    await queryClient.invalidateQueries({ queryKey: itemsQuery.queryKey })
+    onClose()
+  }
+
+  return (
+    <SidePanel title={item ? item.name : kind === 'whole' ? 'Add what is bought whole' : 'Add a ready-cut item'} onClose={onClose}>
+      <form className="stack" onSubmit={keep}>
+        <TextField label="Name" {...field('name')} autoComplete="off" />
+        <SelectField label="Animal" {...field('animal')} options={animal.options.map((value) => ({ value, label: value }))} />
+        {kind === 'whole' ? (
+          <SelectField
+            label="Set its portions against"
+            {...field('againstId')}
+            options={[{ value: '', label: 'nothing yet' }, ...partners.map((other) => ({ value: other.id, label: other.name }))]}
+            hint="the ready-cut item that it would replace"
+          />
+        ) : (
+          <>
+            <WeightField label="Weight of a portion" {...field('portion', 'readyCut.portion')} />
+            <TextField label="Trimmed off each portion, %" {...field('trimPct', 'readyCut.trimPct')} inputMode="decimal" />
+            <TextField label="Lost in storage and thaw, %" {...field('lossPct', 'readyCut.lossPct')} inputMode="decimal" />
+            <TextField label={`Fee per order, ${currency}`} {...field('feePerOrder', 'readyCut.feePerOrder')} inputMode="decimal" />
+            <TextField label="Portions per order" {...field('portionsPerOrder', 'readyCut.portionsPerOrder')} inputMode="numeric" />
+          </>
+        )}
+        {message && <Warning>{message}</Warning>}
+        <button type="submit" className="btn btn-act" disabled={busy}>
+          Keep
+        </button>
+      </form>
+    </SidePanel>
+  )
+}

@@ -1,0 +1,137 @@
+import type { Item, Supplier } from '@fleam/contract/prices'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { itemsQuery, suppliersQuery, useHasRole } from '../../api/queries.ts'
+import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { dayText, useUnits } from '../../ui/units.ts'
+import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
+import { ItemForm } from './item-form.tsx'
+import { QuotePanel } from './quote-panel.tsx'
+import { SupplierForm } from './supplier-form.tsx'
+
+type Open =
+  | { kind: 'item'; item?: Item; asKind?: Item['kind'] }
+  | { kind: 'quotes'; item: Item }
+  | { kind: 'supplier'; supplier?: Supplier }
+
+/** What the kitchen buys whole, and what it could buy ready-cut. */
+export function Page() {
+  const items = useQuery(itemsQuery)
+  const suppliers = useQuery(suppliersQuery)
+  const isManager = useHasRole('manager')
+  const [open, setOpen] = useState<Open>()
+  const close = () => setOpen(undefined)
+  const parts = [
+    { kind: 'whole' as const, title: 'Bought whole', empty: 'Nothing bought whole yet.' },
+    { kind: 'ready-cut' as const, title: 'What could be bought ready-cut', empty: 'Nothing ready-cut yet: add it to compare with.' },
+  ]
+  return (
+    <main className="page">
+      <KitchenTabs />
+      {items.isPending && <Loading what="prices" />}
+      {items.error && <Failed error={items.error} retry={items.refetch} />}
+      {items.data &&
+        parts.map((part) => {
+          const shown = items.data.filter((item) => item.kind === part.kind)
+          return (
+            <section key={part.kind} className="sheet">
+              <header className="result-head">
+                <h1>{part.title}</h1>
+                {isManager && (
+                  <button type="button" className="btn btn-plain" onClick={() => setOpen({ kind: 'item', asKind: part.kind })}>
+                    Add an item {part.kind === 'whole' ? 'bought whole' : 'ready-cut'}
+                  </button>
+                )}
+              </header>
+              {shown.length === 0 && <Empty title={part.empty} />}
+              <ul className="items">
+                {shown.map((item) => (
+                  <ItemRow
+                    key={item.id}
+                    item={item}
+                    all={items.data}
+                    onQuotes={() => setOpen({ kind: 'quotes', item })}
+                    onChange={isManager ? () => setOpen({ kind: 'item', item }) : undefined}
+                  />
+                ))}
+              </ul>
+            </section>
+          )
+        })}
+      <section className="sheet">
+        <header className="result-head">
+          <h2>Suppliers</h2>
+          {isManager && (
+            <button type="button" className="btn btn-plain" onClick={() => setOpen({ kind: 'supplier' })}>
+              Add a supplier
+            </button>
+          )}
+        </header>
+        {suppliers.data?.length === 0 && <Empty title="No suppliers yet." />}
+        <ul className="people">
+          {suppliers.data?.map((supplier) => (
+            <li key={supplier.id}>
+              <strong>{supplier.name}</strong>
+              <span />
+              {isManager && (
+                <button
+                  type="button"
+                  className="btn btn-plain"
+                  aria-label={`Change ${supplier.name}`}
+                  onClick={() => setOpen({ kind: 'supplier', supplier })}
+                >
+                  Change
+                </button>
+              )}
+            </li>
+          ))}
+        </ul>
+        <p className="field-hint">Prices are without tax.</p>
+      </section>
+      {open?.kind === 'item' && (
+        <ItemForm item={open.item} kind={open.item?.kind ?? open.asKind ?? 'whole'} all={items.data ?? []} onClose={close} />
+      )}
+      {open?.kind === 'quotes' && <QuotePanel item={open.item} suppliers={suppliers.data ?? []} onClose={close} />}
+      {open?.kind === 'supplier' && <SupplierForm supplier={open.supplier} onClose={close} />}
+    </main>
+  )
+}
+
+function ItemRow({ item, all, onQuotes, onChange }: { item: Item; all: Item[]; onQuotes: () => void; onChange: (() => void) | undefined }) {
+  const { price, weight, money } = useUnits()
+  const against = all.find((other) => other.id === item.againstId)
+  const { latestQuote: quote, readyCut } = item
+  return (
+    <li>
+      <span className="item-name">
+        <strong>{item.name}</strong>
+        <small>
+          {item.animal}
+          {readyCut && ` · portion ${weight(readyCut.portionTenths)}`}
+          {readyCut && readyCut.trimPct + readyCut.lossPct > 0 && ` · ${readyCut.trimPct + readyCut.lossPct} % trim and loss`}
+          {readyCut && readyCut.feePerOrder > 0 && ` · ${money(readyCut.feePerOrder)} an order of ${readyCut.portionsPerOrder}`}
+          {against && ` · set against ${against.name}`}
+        </small>
+      </span>
+      <span className="item-price">
+        <b>{quote ? price(quote.price) : 'no price yet'}</b>
+        {quote && (
+          <small>
+            {dayText(quote.quotedOn)}
+            {quote.supplier && ` · ${quote.supplier.name}`}
+          </small>
+        )}
+      </span>
+      <span className="item-actions">
+        <button type="button" className="btn btn-plain" aria-label={`Quotes of ${item.name}`} onClick={onQuotes}>
+          Quotes
+        </button>
+        {onChange && (
+          <button type="button" className="btn btn-plain" aria-label={`Change ${item.name}`} onClick={onChange}>
+            Change
+          </button>
+        )}
+      </span>
+    </li>
+  )
+}

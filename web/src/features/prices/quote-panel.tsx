@@ -1,0 +1,120 @@
+import { type Item, type Quote, quoteCreate, type Supplier } from '@fleam/contract/prices'
+import { gramsOf } from '@fleam/core/quantities/weight'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { itemsQuery, quotesQuery, useHasRole } from '../../api/queries.ts'
+import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
+import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { SidePanel } from '../../ui/side-panel.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { dayText, today, useUnits } from '../../ui/units.ts'
+
+/** The quotes of an item, newest first, and a new one; old quotes stay with their dates. */
+export function QuotePanel({ item, suppliers, onClose }: { item: Item; suppliers: Supplier[]; onClose: () => void }) {
+  const { price } = useUnits()
+  const isManager = useHasRole('manager')
+  const quotes = useQuery(quotesQuery(item.id))
+  return (
+    <SidePanel title={item.name} onClose={onClose}>
+      {isManager && <QuoteForm item={item} suppliers={suppliers} />}
+      <h3>Quotes so far</h3>
+      {quotes.isPending && <Loading what="quotes" />}
+      {quotes.error && <Failed error={quotes.error} retry={quotes.refetch} />}
+      {quotes.data?.length === 0 && <Empty title="No price yet." />}
+      <ul className="quotes">
+        {quotes.data?.map((quote) => (
+          <li key={quote.id}>
+            <b>{price(quote.price)}</b>
+            <small>
+              {dayText(quote.quotedOn)}
+              {quote.supplier && ` · ${quote.supplier.name}`}
+            </small>
+          </li>
+        ))}
+      </ul>
+    </SidePanel>
+  )
+}
+
+const units = [
+  { value: 'kg', label: 'per kg' },
+  { value: 'lb', label: 'per lb' },
+  { value: 'each', label: 'each' },
+  { value: 'case', label: 'per case' },
+]
+
+function QuoteForm({ item, suppliers }: { item: Item; suppliers: Supplier[] }) {
+  const { currency, read, weightSystem } = useUnits()
+  const queryClient = useQueryClient()
+  const [id, setId] = useState(newId)
+  const last = item.latestQuote
+  const [fields, setFields] = useState({
+    amount: '',
+    per: last?.price.per ?? (weightSystem === 'metric' ? 'kg' : ('lb' as string)),
+    count: String(last?.price.count ?? ''),
+    caseWeight: last?.price.grams ? `${last.price.grams} g` : '',
+    supplierId: last?.supplier?.id ?? suppliers[0]?.id ?? '',
+    quotedOn: today(),
+  })
+  const { submit, errors, message, busy } = useSubmission(quoteCreate, (request: object) =>
+    send<Quote>('POST', `/items/${item.id}/quotes`, request),
+  )
+  const field = (key: keyof typeof fields, path: string = key) => ({
+    value: fields[key],
+    onChange: (value: string) => setFields({ ...fields, [key]: value }),
+    error: errors[path],
+  })
+  const isCase = fields.per === 'case'
+
+  async function add(event: React.FormEvent) {
+    event.preventDefault()
+    const caseWeight = fields.caseWeight.trim() === '' ? undefined : read(fields.caseWeight)
+    const count = numberOrNull(fields.count)
+    const kept = await submit({
+      id,
+      supplierId: fields.supplierId || null,
+      quotedOn: fields.quotedOn,
+      price: {
+        amount: numberOf(fields.amount),
+        per: fields.per,
+        ...(isCase && count !== null ? { count } : {}),
+        ...(isCase && caseWeight ? { grams: caseWeight.ok ? gramsOf(caseWeight.tenths) : Number.NaN } : {}),
+      },
+    })
+    if (!kept) return
+    setId(newId())
+    setFields({ ...fields, amount: '' })
+    await Promise.all([
+      queryClient.invalidateQueries({ queryKey: ['quotes', item.id] }),
+      queryClient.invalidateQueries({ queryKey: itemsQuery.queryKey }),
+    ])
+  }
+
+  return (
+    <form className="stack" onSubmit={add}>
+      <h3>New quote</h3>
+      <div className="fields fields-two">
+        <TextField label={`Price, ${currency}`} {...field('amount', 'price.amount')} inputMode="decimal" autoFocus />
+        <SelectField label="Quoted" {...field('per', 'price.per')} options={units} />
+      </div>
+      {isCase && (
+        <div className="fields fields-two">
+          <TextField label="Pieces in the case" {...field('count', 'price.count')} inputMode="numeric" />
+          <WeightField label="or its weight" {...field('caseWeight', 'price.grams')} />
+        </div>
+      )}
+      <SelectField
+        label="Supplier"
+        {...field('supplierId')}
+        options={[...suppliers.map((entry) => ({ value: entry.id, label: entry.name })), { value: '', label: 'not noted' }]}
+      />
+      <TextField label="Quoted on" type="date" {...field('quotedOn')} />
+      {message && <Warning>{message}</Warning>}
+      <button type="submit" className="btn btn-act" disabled={busy}>
+        Add this quote
+      </button>
+    </form>
+  )
+}

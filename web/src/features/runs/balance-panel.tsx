@@ -1,0 +1,83 @@
+import type { Run } from '@fleam/contract/runs'
+import { gramsOf } from '@fleam/core/quantities/weight'
+import { balanceOfRun, portionTub, projectedYieldTest, readyCutCostFor, yieldTestOfRun } from '@fleam/core/runs/run-record'
+import { useMemo } from 'react'
+import { Keyboard, ListUl } from 'react-bootstrap-icons'
+import { percentText, useUnits } from '../../ui/units.ts'
+import { BalanceBar } from './balance-bar.tsx'
+
+interface BalancePanelProps {
+  run: Run
+  onFinish: () => void
+  onWeighings: () => void
+  onKeys: () => void
+}
+
+/** Where the weight is and what a portion will cost, live. */
+export function BalancePanel({ run, onFinish, onWeighings, onKeys }: BalancePanelProps) {
+  const { weight, money } = useUnits()
+  const { yields, balance, makeCost, readyCut } = useMemo(() => liveFigures(run), [run])
+  const tooMuch = balance.state === 'more-than-received'
+  return (
+    <section className="balance sheet" aria-label="Balance">
+      <div className="balance-figures">
+        <Figure name="Received" value={weight(run.received.tenths)} />
+        <Figure name="On plates" value={percentText(yields.mainPct, 0)} />
+        <Figure name="Usable" value={percentText(yields.usablePct, 0)} />
+        <Figure
+          name={tooMuch ? 'Too much weighed' : 'Still on the board'}
+          value={weight(Math.round(Math.abs(balance.unaccountedGrams) * 10))}
+          isHot={tooMuch}
+        />
+        <span className="balance-cost">
+          {makeCost !== undefined && (
+            <>
+              Cost per portion if it ends as expected <b>{money(makeCost)}</b>
+            </>
+          )}
+          {readyCut !== undefined && (
+            <>
+              {' '}
+              · ready-cut <b>{money(readyCut)}</b>
+            </>
+          )}
+        </span>
+      </div>
+      <BalanceBar run={run} />
+      <div className="balance-actions">
+        <button type="button" className="btn btn-plain" onClick={onWeighings}>
+          <ListUl aria-hidden /> Weighings
+        </button>
+        <button type="button" className="btn btn-plain" onClick={onKeys}>
+          <Keyboard aria-hidden /> Keys and cautions
+        </button>
+        <button type="button" className="btn btn-ink" onClick={onFinish}>
+          Finish and cost
+        </button>
+      </div>
+    </section>
+  )
+}
+
+function Figure({ name, value, isHot = false }: { name: string; value: string; isHot?: boolean }) {
+  return (
+    <span className={isHot ? 'balance-figure hot' : 'balance-figure'}>
+      {name} <b>{value}</b>
+    </span>
+  )
+}
+
+/** Everything the panel shows, from the same functions that the server stores results with. */
+export function liveFigures(run: Run) {
+  const tub = portionTub(run.tubs)
+  const usualMinutes = (run.sheet.minutes.low + run.sheet.minutes.high) / 2
+  const creditRun: Run = { ...run, method: 'byproduct-credit' }
+  const projected = projectedYieldTest(creditRun, usualMinutes)
+  const cost = projected.outputs.find((output) => output.id === tub?.id)
+  return {
+    yields: yieldTestOfRun(creditRun).yields,
+    balance: balanceOfRun(run),
+    makeCost: cost?.costPerKg != null && tub?.targetTenths ? (cost.costPerKg * gramsOf(tub.targetTenths)) / 1000 : undefined,
+    readyCut: tub?.targetTenths ? readyCutCostFor(run, gramsOf(tub.targetTenths)) : undefined,
+  }
+}

@@ -1,0 +1,35 @@
+import { SidePanel } from '../../ui/side-panel.tsx'
+
+const keys: readonly [string, string][] = [
+  ['0–9 . , g kg lb oz', 'type a weight, such as 184 or 1.25kg'],
+  ['Enter or Space', 'put it into the chosen tub'],
+  ['Alt + 1 … 9', 'put it into that tub; with nothing typed, choose the tub'],
+  ['Arrow keys', 'choose the tub beside'],
+  ['Backspace', 'delete a figure; with nothing typed, take the last weighing back'],
+  ['Escape', 'clear what is typed'],
+  ['?', 'show these keys'],
+]
+
+export function BenchKeys({ cautions, onClose }: { cautions: readonly string[]; onClose: () => void }) {
+  return (
+    <SidePanel title="Keys and cautions" onClose={onClose}>
+      <dl className="keys">
+        {keys.map(([key, does]) => (
+          <div key={key}>
+            <dt>
+              <kbd>{key}</kbd>
+            </dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+      <h3>Cautions of this cut sheet</h3>
+      <ul className="cautions">
+        {cautions.map((caution) => (
+          <li key={caution}>{caution}</li>
+        ))}
+      </ul>
+      <p className="field-hint">Common guidance. Local food code and licensed practice come first.</p>
+    </SidePanel>
+  )
+}

@@ -1,0 +1,176 @@
+import { type Run, runFinish, type Tub } from '@fleam/contract/runs'
+import { balanceOfRun } from '@fleam/core/runs/run-record'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import { send } from '../../api/http.ts'
+import { runQuery } from '../../api/queries.ts'
+import { numberOf, numberOrNull, TextField } from '../../ui/fields.tsx'
+import { Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { roleWords } from '../../ui/roles.ts'
+import { useSubmission } from '../../ui/submission.ts'
+import { percentText, useUnits } from '../../ui/units.ts'
+import { BalanceBar } from './balance-bar.tsx'
+import { DefectNotes } from './defect-notes.tsx'
+import { useOutbox, useRun } from './use-run.ts'
+
+export function Page() {
+  const { id = '' } = useParams()
+  const { run, error, refetch } = useRun(id)
+  if (error && !run) {
+    return (
+      <main className="page">
+        <Failed error={error} retry={refetch} />
+      </main>
+    )
+  }
+  if (!run) return <Loading what="the run" />
+  return <Finish run={run} />
+}
+
+function Finish({ run }: { run: Run }) {
+  const { weight, currency } = useUnits()
+  const navigate = useNavigate()
+  const queryClient = useQueryClient()
+  const { lines } = useOutbox()
+  const waiting = lines.filter((line) => line.runId === run.id && line.refusal === null).length
+  const [minutes, setMinutes] = useState(() => String(run.minutes ?? minutesSince(run.startedAt, run.sheet.minutes)))
+  const [consumables, setConsumables] = useState(String(run.consumables))
+  const [reason, setReason] = useState(run.unaccountedReason ?? '')
+  const { submit, errors, message, busy } = useSubmission(runFinish, (request: object) =>
+    send<Run>('POST', `/runs/${run.id}/finish`, request),
+  )
+  const balance = balanceOfRun(run)
+  const isOver = balance.state === 'over-limit'
+  const isNegative = balance.state === 'more-than-received'
+  const unaccounted = weight(Math.round(Math.abs(balance.unaccountedGrams) * 10))
+
+  async function finish(event: React.FormEvent) {
+    event.preventDefault()
+    const finished = await submit({
+      version: run.version,
+      minutes: numberOf(minutes),
+      consumables: numberOf(consumables),
+      unaccountedReason: reason,
+    })
+    if (!finished) {
+      void queryClient.invalidateQueries({ queryKey: runQuery(run.id).queryKey })
+      return
+    }
+    queryClient.setQueryData(runQuery(run.id).queryKey, finished)
+    void queryClient.invalidateQueries({ queryKey: ['runs'] })
+    navigate(`/runs/${run.id}`, { replace: true })
+  }
+
+  return (
+    <main className="page finish">
+      <form className="sheet stack" onSubmit={finish}>
+        <h1>Finish and cost: run {run.number}</h1>
+        <BalanceBar run={run} />
+        {isNegative ? (
+          <Warning>
+            {unaccounted} more came off the board than went on it. A weighing is wrong:{' '}
+            <Link to={`/bench/${run.id}`}>go back and take it back</Link>.
+          </Warning>
+        ) : (
+          <p className={isOver ? 'note note-warning' : 'note note-good'}>
+            {unaccounted} unaccounted for, {percentText(balance.unaccountedPct)} (drip, blade, evaporation; house limit{' '}
+            {percentText(run.rates.unaccountedLimitPct, 1)}).
+            {isOver && ' Was anything left unweighed? The bag liquid, the fat, a piece eaten or dropped?'}
+          </p>
+        )}
+        {isOver && <TextField label="Where it went" value={reason} onChange={setReason} error={errors.unaccountedReason} />}
+        <div className="fields">
+          <TextField
+            label="Knife time, minutes"
+            value={minutes}
+            onChange={setMinutes}
+            error={errors.minutes}
+            inputMode="decimal"
+            hint={`the sheet says ${run.sheet.minutes.low}–${run.sheet.minutes.high}`}
+          />
+          <TextField
+            label={`Wrap, twine and the like, ${currency}`}
+            value={consumables}
+            onChange={setConsumables}
+            error={errors.consumables}
+            inputMode="decimal"
+          />
+        </div>
+        {run.status === 'open' && <TubValues run={run} />}
+        <DefectNotes run={run} />
+        {waiting > 0 && (
+          <Warning>{waiting} weighings still wait on this tablet: they must reach the server before the run is closed.</Warning>
+        )}
+        {message && <Warning>{message}</Warning>}
+        {errors.weighings && <Warning>{errors.weighings}</Warning>}
+        {run.status === 'open' ? (
+          <div className="actions">
+            <Link className="btn btn-plain" to={`/bench/${run.id}`}>
+              Back to the bench
+            </Link>
+            <button type="submit" className="btn btn-act btn-large" disabled={busy || isNegative || waiting > 0}>
+              Close the run
+            </button>
+          </div>
+        ) : (
+          <Link className="btn btn-act" to={`/runs/${run.id}`}>
+            This run is closed: see the result
+          </Link>
+        )}
+      </form>
+    </main>
+  )
+}
+
+/** What a kg of each output is worth to this kitchen; remembered for the next run of the sheet. */
+export function TubValues({ run }: { run: Run }) {
+  const { perUnit, currency } = useUnits()
+  return (
+    <fieldset className="tub-values">
+      <legend>
+        What the parts are worth, {currency} per {perUnit}
+      </legend>
+      <p className="field-hint">What you would pay for the same thing ready-cut, or what it replaces. Kept for the next run.</p>
+      <div className="fields">
+        {run.tubs
+          .filter((tub) => tub.role !== 'waste')
+          .map((tub) => (
+            <TubValue key={tub.id} run={run} tub={tub} />
+          ))}
+      </div>
+    </fieldset>
+  )
+}
+
+function TubValue({ run, tub }: { run: Run; tub: Tub }) {
+  const { fromPerKg, perKgFrom } = useUnits()
+  const queryClient = useQueryClient()
+  const [text, setText] = useState(tub.valuePerKg === null ? '' : String(Number(fromPerKg(tub.valuePerKg).toFixed(4))))
+  const [trouble, setTrouble] = useState<string>()
+
+  async function keep() {
+    const value = numberOrNull(text)
+    if (Number.isNaN(value) || (value ?? 0) < 0) return setTrouble('Type an amount such as 8.50, or nothing.')
+    const valuePerKg = value === null ? null : perKgFrom(value)
+    if (valuePerKg === tub.valuePerKg) return
+    try {
+      const changed = await send<Run>('PUT', `/runs/${run.id}/tubs/${tub.id}`, { valuePerKg, separableCost: tub.separableCost })
+      queryClient.setQueryData(runQuery(run.id).queryKey, changed)
+      setTrouble(undefined)
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'This was not kept: try again.')
+    }
+  }
+
+  return (
+    <div onBlur={keep}>
+      <TextField label={tub.name} value={text} onChange={setText} error={trouble} inputMode="decimal" hint={roleWords[tub.role]} />
+    </div>
+  )
+}
+
+function minutesSince(startedAt: string, usual: { low: number; high: number }): number {
+  const minutes = Math.round((Date.now() - new Date(startedAt).getTime()) / 60_000)
+  return minutes >= usual.low / 2 && minutes <= usual.high * 2 ? minutes : Math.round((usual.low + usual.high) / 2)
+}

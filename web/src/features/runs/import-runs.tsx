@@ -1,0 +1,109 @@
+import type { ImportReport } from '@fleam/contract/run-export'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send } from '../../api/http.ts'
+import { Warning } from '../../ui/notes.tsx'
+import { SidePanel } from '../../ui/side-panel.tsx'
+import { messageOf } from '../../ui/submission.ts'
+
+/** Shows what a file holds before anything is written; then all of it is, or nothing. */
+export function ImportRuns({ onClose }: { onClose: () => void }) {
+  const queryClient = useQueryClient()
+  const [text, setText] = useState('')
+  const [report, setReport] = useState<ImportReport>()
+  const [trouble, setTrouble] = useState<string>()
+  const [busy, setBusy] = useState(false)
+
+  async function run(content: string, preview: boolean) {
+    setBusy(true)
+    setTrouble(undefined)
+    try {
+      const answer = await send<ImportReport>('POST', `/run-imports?preview=${preview}`, content || ' ')
+      setReport(answer)
+      if (answer.written) await queryClient.invalidateQueries()
+    } catch (error) {
+      setTrouble(messageOf(error))
+    } finally {
+      setBusy(false)
+    }
+  }
+
+  async function choose(file: File | undefined) {
+    if (!file) return
+    const content = await file.text()
+    setText(content)
+    await run(content, true)
+  }
+
+  return (
+    <SidePanel title="Import runs" onClose={onClose}>
+      <div className="stack">
+        <label className="field">
+          JSON file from a yield log
+          <input
+            type="file"
+            className="form-control"
+            accept=".json,application/json"
+            onChange={(event) => choose(event.target.files?.[0])}
+          />
+        </label>
+        {trouble && <Warning>{trouble}</Warning>}
+        {busy && <p role="status">Reading …</p>}
+        {report && <Report report={report} />}
+        {report && !report.written && report.problems.length === 0 && report.newRuns.length > 0 && (
+          <button type="button" className="btn btn-act" disabled={busy} onClick={() => run(text, false)}>
+            Write these {report.newRuns.length} runs
+          </button>
+        )}
+      </div>
+    </SidePanel>
+  )
+}
+
+function Report({ report }: { report: ImportReport }) {
+  if (report.problems.length > 0) {
+    return (
+      <Warning>
+        <p>Nothing was written. Put this right in the file first:</p>
+        <ul>
+          {report.problems.map((problem) => (
+            <li key={`${problem.line}:${problem.column}:${problem.path}`}>
+              Line {problem.line}, column {problem.column}
+              {problem.path && ` (${problem.path})`}: {problem.message}
+            </li>
+          ))}
+        </ul>
+      </Warning>
+    )
+  }
+  const added = [
+    ['people, who cannot sign in', report.added.people],
+    ['suppliers', report.added.suppliers],
+    ['items', report.added.items],
+    ['cut sheets', report.added.cutSheets],
+  ] as const
+  return (
+    <>
+      <p className="note note-good">
+        {report.written ? `${report.newRuns.length} runs were written.` : `${report.newRuns.length} new runs from ${report.kitchenName}.`}
+        {report.alreadyHere > 0 && ` ${report.alreadyHere} are here already.`}
+        {report.stillOpen > 0 && ` ${report.stillOpen} are still open there and are left out.`}
+      </p>
+      {added.map(([what, names]) =>
+        names.length === 0 ? null : (
+          <p key={what}>
+            {report.written ? 'Added' : 'Would add'} {what}: {names.join(', ')}.
+          </p>
+        ),
+      )}
+      <ul>
+        {report.newRuns.slice(0, 20).map((run) => (
+          <li key={`${run.number} ${run.startedAt}`}>
+            Run {run.number}: {run.item}, {run.cook}, {run.startedAt.slice(0, 10)}
+          </li>
+        ))}
+        {report.newRuns.length > 20 && <li>and {report.newRuns.length - 20} more</li>}
+      </ul>
+    </>
+  )
+}

@@ -1,0 +1,56 @@
+import { Backspace } from 'react-bootstrap-icons'
+import { useUnits } from '../../ui/units.ts'
+
+interface KeypadProps {
+  entry: string
+  putLabel: string
+  canTakeBack: boolean
+  onType: (entry: string) => void
+  onPut: () => void
+  onTakeBack: () => void
+}
+
+/** A number pad for wet hands: figures, the kitchen's units, and the two things one does with a weight. */
+export function Keypad({ entry, putLabel, canTakeBack, onType, onPut, onTakeBack }: KeypadProps) {
+  const { weightSystem } = useUnits()
+  const [large, small] = weightSystem === 'metric' ? ['kg', 'g'] : ['lb', 'oz']
+  const figure = (key: string) => (
+    <button key={key} type="button" className="key" onClick={() => onType(entry + key)}>
+      {key}
+    </button>
+  )
+  const unit = (name: string) => (
+    <button
+      type="button"
+      className="key key-unit"
+      onClick={() => onType(`${entry.replace(/\s*(kg|g|oz)$/, '')} ${name} `.replace(/ +/g, ' '))}
+    >
+      {name}
+    </button>
+  )
+  return (
+    <div className="keypad">
+      {['7', '8', '9'].map(figure)}
+      <button
+        type="button"
+        className="key key-unit"
+        aria-label="Delete the last figure"
+        onClick={() => onType(entry.trimEnd().slice(0, -1))}
+      >
+        <Backspace />
+      </button>
+      {['4', '5', '6'].map(figure)}
+      {unit(large)}
+      {['1', '2', '3'].map(figure)}
+      {unit(small)}
+      {figure('.')}
+      {figure('0')}
+      <button type="button" className="key key-back" disabled={!canTakeBack} onClick={onTakeBack}>
+        Take back
+      </button>
+      <button type="button" className="key key-put" onClick={onPut}>
+        {putLabel}
+      </button>
+    </div>
+  )
+}

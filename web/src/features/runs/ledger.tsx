@@ -1,0 +1,36 @@
+import type { Run } from '@fleam/contract/runs'
+import { timeText, useUnits } from '../../ui/units.ts'
+
+/** Every weighing as it was made; one that was taken back is struck through and never gone. */
+export function Ledger({ run }: { run: Run }) {
+  const { weight } = useUnits()
+  const takenBackBy = new Map(run.weighings.flatMap((line) => (line.reversesId ? [[line.reversesId, line] as const] : [])))
+  return (
+    <section className="sheet">
+      <h2>Weighings, as made</h2>
+      {run.weighings.length === 0 && <p>None yet.</p>}
+      <ol className="ledger">
+        {run.weighings
+          .filter((line) => line.reversesId === null)
+          .map((line) => {
+            const reversal = takenBackBy.get(line.id)
+            return (
+              <li key={line.id} className={reversal ? 'taken-back' : ''}>
+                <b>{weight(line.tenths)}</b>
+                <span>{run.tubs.find((tub) => tub.id === line.tubId)?.name}</span>
+                <small>
+                  {timeText(line.weighedAt)} · {line.by.name}
+                  {reversal && (
+                    <em>
+                      {' '}
+                      · taken back {timeText(reversal.weighedAt)}, {reversal.by.name}
+                    </em>
+                  )}
+                </small>
+              </li>
+            )
+          })}
+      </ol>
+    </section>
+  )
+}

@@ -1,0 +1,62 @@
+import type { Run, Tub } from '@fleam/contract/runs'
+import { useUnits } from '../../ui/units.ts'
+
+interface ReadoutProps {
+  run: Run
+  tub: Tub | undefined
+  entry: string
+  refusal: string | undefined
+  said: string
+}
+
+/** The weight that is about to go in, large enough for two metres, over the target of the chosen tub. */
+export function Readout({ run, tub, entry, refusal, said }: ReadoutProps) {
+  const { read, weight, weightParts, defaultUnit } = useUnits()
+  const parsed = entry.trim() === '' ? undefined : read(entry)
+  const typed = /^[\d.,\s]*$/.test(entry) ? { figure: entry, unit: defaultUnit as string } : { figure: entry, unit: '' }
+  const shown = parsed?.ok && /[a-z]/.test(entry) ? weightParts(parsed.tenths) : typed
+  return (
+    <>
+      <div className="readout-head">
+        <strong>{run.item.name}</strong>
+        <span>
+          Run {run.number}
+          {run.lot && ` · lot ${run.lot}`}
+        </span>
+        <span className="readout-tub">
+          {tub ? tub.name : 'No tub'}
+          {tub?.targetTenths && ` · target ${weight(tub.targetTenths)}`}
+        </span>
+      </div>
+      <output
+        className={`readout ${entry === '' ? 'readout-empty' : ''} ${shown.figure.length > 6 ? 'readout-long' : ''}`}
+        aria-label="Weight typed"
+      >
+        {shown.figure || '0'}
+        <small>{shown.unit}</small>
+      </output>
+      <TargetStrip tub={tub} tenths={parsed?.ok ? parsed.tenths : undefined} />
+      <p className={refusal ? 'readout-note refused' : 'readout-note'} role="status" aria-live="polite">
+        {refusal ?? (parsed && !parsed.ok && entry.length > 3 && /[a-z].*\d|[.,].*[.,]/.test(entry) ? parsed.message : said)}
+      </p>
+    </>
+  )
+}
+
+/** Under, within and over, with a mark where the weight stands. */
+function TargetStrip({ tub, tenths }: { tub: Tub | undefined; tenths: number | undefined }) {
+  const { weight } = useUnits()
+  if (!tub?.targetTenths || !tub.toleranceTenths) return <div className="strip strip-none">No target for this tub</div>
+  const { targetTenths: target, toleranceTenths: tolerance } = tub
+  const reach = tolerance * 2.5
+  const place = tenths === undefined ? undefined : Math.min(1, Math.max(0, (tenths - target + reach) / (2 * reach)))
+  const verdict = tenths === undefined ? undefined : tenths < target - tolerance ? 'under' : tenths > target + tolerance ? 'over' : 'within'
+  return (
+    <div className="strip" role="img" aria-label={verdict ? `${verdict} the target of ${weight(target)}` : `Target ${weight(target)}`}>
+      <span className="strip-under">{verdict === 'under' ? 'under' : ''}</span>
+      <span className="strip-within">{verdict === 'within' ? 'on target' : weight(target)}</span>
+      <span className="strip-over">{verdict === 'over' ? 'over' : ''}</span>
+      {place !== undefined && <i style={{ left: `${place * 100}%` }} />}
+    </div>
+  )
+}

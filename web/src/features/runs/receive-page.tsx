@@ -1,0 +1,241 @@
+import { type Run, runCreate, type temperatureDecision } from '@fleam/contract/runs'
+import type { Price } from '@fleam/core/quantities/price'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import type * as z from 'zod'
+import { send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen } from '../../api/queries.ts'
+import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
+import { Caution, Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { dayText, percentText, useUnits } from '../../ui/units.ts'
+
+type Decision = z.infer<typeof temperatureDecision>
+const remembered = 'fleam.receive'
+
+/** Weigh in a delivery and start its run. */
+export function Page() {
+  const items = useQuery(itemsQuery)
+  const sheets = useQuery(cutSheetsQuery)
+  const suppliers = useQuery(suppliersQuery)
+  const trouble = items.error ?? sheets.error ?? suppliers.error
+  if (trouble) {
+    return (
+      <main className="page">
+        <Failed error={trouble} retry={() => Promise.all([items.refetch(), sheets.refetch(), suppliers.refetch()])} />
+      </main>
+    )
+  }
+  if (!items.data || !sheets.data || !suppliers.data) return <Loading what="prices and cut sheets" />
+  const animals = new Set(sheets.data.map((sheet) => sheet.body.animal))
+  const whole = items.data.filter((item) => item.kind === 'whole' && animals.has(item.animal))
+  if (whole.length === 0) {
+    return (
+      <main className="page">
+        <section className="sheet">
+          <Empty title="There is nothing to receive yet.">
+            <p>A manager adds what the kitchen buys whole, with its price, under Kitchen, Prices.</p>
+          </Empty>
+        </section>
+      </main>
+    )
+  }
+  return <ReceiveForm whole={whole} sheets={sheets.data} suppliers={suppliers.data} />
+}
+
+type Lists = {
+  whole: Awaited<ReturnType<NonNullable<typeof itemsQuery.queryFn>>>
+  sheets: Awaited<ReturnType<NonNullable<typeof cutSheetsQuery.queryFn>>>
+  suppliers: Awaited<ReturnType<NonNullable<typeof suppliersQuery.queryFn>>>
+}
+
+function ReceiveForm({ whole, sheets, suppliers }: Lists) {
+  const { withUnit, weight, price, defaultUnit } = useUnits()
+  const { limits } = useKitchen().settings
+  const navigate = useNavigate()
+  const queryClient = useQueryClient()
+  const [id] = useState(newId)
+  const [fields, setFields] = useState(() => firstFields(whole, sheets, suppliers))
+  const [decision, setDecision] = useState<Decision | ''>('')
+  const [note, setNote] = useState('')
+  const { submit, errors, message, busy } = useSubmission(runCreate, (request: object) => send<Run>('POST', '/runs', request))
+  const item = whole.find((other) => other.id === fields.itemId)
+  const fitting = sheets.filter((sheet) => sheet.body.animal === item?.animal)
+  const sheet = fitting.find((other) => other.id === fields.cutSheetId) ?? fitting[0]
+  const asked = sheet?.body.outputs.find((output) => output.portion?.askedAtReceiving)
+  const quotes = useQuery({ ...quotesQuery(fields.itemId), enabled: fields.itemId !== '' })
+  const quote = quotes.data?.find((other) => other.supplier?.id === fields.supplierId) ?? quotes.data?.[0]
+  const temperature = numberOrNull(fields.coreTempC)
+  const tooWarm = temperature !== null && temperature > limits.receiveMaxC
+  const field = (key: keyof typeof fields) => ({
+    value: fields[key],
+    onChange: (value: string) => setFields({ ...fields, [key]: value }),
+    error: errors[key],
+  })
+
+  async function start(event: React.FormEvent) {
+    event.preventDefault()
+    const run = await submit({
+      id,
+      itemId: fields.itemId,
+      cutSheetId: sheet?.id ?? '',
+      supplierId: fields.supplierId || null,
+      lot: fields.lot,
+      billed: withUnit(fields.billed),
+      received: withUnit(fields.received),
+      pieces: numberOf(fields.pieces),
+      coreTempC: temperature,
+      temperature: tooWarm && decision !== '' ? { decision, note } : null,
+      target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
+      startedAt: new Date().toISOString(),
+    })
+    if (!run) return
+    localStorage.setItem(
+      remembered,
+      JSON.stringify({ itemId: fields.itemId, cutSheetId: sheet?.id, supplierId: fields.supplierId, target: fields.target }),
+    )
+    queryClient.setQueryData(runQuery(run.id).queryKey, run)
+    void queryClient.invalidateQueries({ queryKey: ['runs'] })
+    navigate(run.status === 'open' ? `/bench/${run.id}` : `/runs/${run.id}`)
+  }
+
+  return (
+    <main className="page receive">
+      <form className="sheet" onSubmit={start}>
+        <h1>Receive and weigh in</h1>
+        <div className="fields">
+          <SelectField label="What came" {...field('itemId')} options={whole.map((entry) => ({ value: entry.id, label: entry.name }))} />
+          <SelectField
+            label="Cut sheet"
+            {...field('cutSheetId')}
+            value={sheet?.id ?? ''}
+            options={fitting.map((entry) => ({ value: entry.id, label: entry.body.name }))}
+            hint={sheet?.body.school}
+          />
+          <SelectField
+            label="Supplier"
+            {...field('supplierId')}
+            options={[...suppliers.map((entry) => ({ value: entry.id, label: entry.name })), { value: '', label: 'not noted' }]}
+            hint={
+              quote
+                ? `${price(quote.price)}, quoted ${dayText(quote.quotedOn)}${quote.supplier ? ` by ${quote.supplier.name}` : ''}`
+                : quotes.data
+                  ? 'No price yet'
+                  : undefined
+            }
+          />
+          <TextField label="Lot" {...field('lot')} autoComplete="off" hint="as on the label; may stay empty" />
+          <WeightField label="Billed weight, from the invoice" {...field('billed')} />
+          <WeightField label="Received weight, on your scale" {...field('received')} />
+          <TextField label="Pieces" {...field('pieces')} inputMode="numeric" />
+          <TextField
+            label="Core temperature, °C"
+            {...field('coreTempC')}
+            inputMode="decimal"
+            hint={`house limit ${limits.receiveMaxC} °C; local food code comes first`}
+          />
+          {asked && (
+            <WeightField
+              label={`Target weight, ${asked.name.toLowerCase()}`}
+              {...field('target')}
+              placeholder={`${asked.portion?.targetGrams ?? ''} g`}
+              hint={`the sheet says ${weight((asked.portion?.targetGrams ?? 0) * 10)}; a bare number is ${defaultUnit}`}
+            />
+          )}
+        </div>
+        <DeliveryCheck billed={fields.billed} received={fields.received} price={quote?.price} limitPct={limits.shortDeliveryPct} />
+        {tooWarm && (
+          <fieldset className="decision">
+            <legend>
+              {temperature} °C is over the house limit of {limits.receiveMaxC} °C. What is done with it?
+            </legend>
+            {decisions.map((option) => (
+              <label key={option.value} className={decision === option.value ? 'chosen' : ''}>
+                <input type="radio" name="decision" checked={decision === option.value} onChange={() => setDecision(option.value)} />
+                {option.label}
+              </label>
+            ))}
+            <TextField
+              label="Why, and what was done"
+              value={note}
+              onChange={setNote}
+              error={errors['temperature.note'] ?? errors.temperature}
+            />
+            <Caution>Warm product may not be safe whatever is done later. Local food code decides; when in doubt, turn it away.</Caution>
+          </fieldset>
+        )}
+        {message && <Warning>{message}</Warning>}
+        <button type="submit" className="btn btn-act btn-large" disabled={busy}>
+          {decision === 'turn-away' && tooWarm ? 'Turn it away' : 'To the bench'}
+        </button>
+      </form>
+    </main>
+  )
+}
+
+const decisions: readonly { value: Decision; label: string }[] = [
+  { value: 'turn-away', label: 'Turned away' },
+  { value: 'use-at-once', label: 'Taken in, chilled and cut at once' },
+  { value: 'accept', label: 'Taken in' },
+]
+
+/** Says at once what a delivery is short or long, in weight and money. */
+function DeliveryCheck({
+  billed,
+  received,
+  price,
+  limitPct,
+}: {
+  billed: string
+  received: string
+  price: Price | undefined
+  limitPct: number
+}) {
+  const { read, weight, money } = useUnits()
+  const bill = billed.trim() === '' ? undefined : read(billed)
+  const scale = received.trim() === '' ? undefined : read(received)
+  if (!bill?.ok || !scale?.ok) return null
+  const short = bill.tenths - scale.tenths
+  if (short === 0) return <p className="note note-good">Billed and received agree.</p>
+  const pct = (short / bill.tenths) * 100
+  const perGram = price?.per === 'kg' ? price.amount / 1000 : price?.per === 'lb' ? price.amount / 453.59237 : undefined
+  const worth = perGram === undefined ? '' : `, ${money((Math.abs(short) / 10) * perGram)} on the invoice`
+  if (short < 0) return <p className="note note-good">{weight(-short)} more came than was billed.</p>
+  const sentence = `${weight(short)} short (${percentText(pct)})${worth}.`
+  return pct > limitPct ? (
+    <Warning>
+      Short delivery: {sentence} Over the house limit of {percentText(limitPct)}: tell the supplier.
+    </Warning>
+  ) : (
+    <p className="note note-good">{sentence}</p>
+  )
+}
+
+function firstFields(whole: Lists['whole'], sheets: Lists['sheets'], suppliers: Lists['suppliers']) {
+  const last = readRemembered()
+  const item = whole.find((entry) => entry.id === last.itemId) ?? whole[0]
+  const sheet = sheets.find((entry) => entry.id === last.cutSheetId) ?? sheets.find((entry) => entry.body.animal === item?.animal)
+  const supplier =
+    suppliers.find((entry) => entry.id === last.supplierId) ?? suppliers.find((entry) => entry.id === item?.latestQuote?.supplier?.id)
+  return {
+    itemId: item?.id ?? '',
+    cutSheetId: sheet?.id ?? '',
+    supplierId: supplier?.id ?? '',
+    lot: '',
+    billed: '',
+    received: '',
+    pieces: '1',
+    coreTempC: '',
+    target: last.target ?? '',
+  }
+}
+
+function readRemembered(): { itemId?: string; cutSheetId?: string; supplierId?: string; target?: string } {
+  try {
+    return JSON.parse(localStorage.getItem(remembered) ?? '{}')
+  } catch {
+    return {}
+  }
+}

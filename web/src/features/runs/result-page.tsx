@@ -1,0 +1,218 @@
+import { type Run, runReopen } from '@fleam/contract/runs'
+import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import { send } from '../../api/http.ts'
+import { runQuery, useHasRole } from '../../api/queries.ts'
+import { Choice, TextField } from '../../ui/fields.tsx'
+import { Caution, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { momentText, percentText, useUnits } from '../../ui/units.ts'
+import { BalanceBar } from './balance-bar.tsx'
+import { CostLadder } from './cost-ladder.tsx'
+import { DefectNotes } from './defect-notes.tsx'
+import { Ledger } from './ledger.tsx'
+import { OutputCosts } from './output-costs.tsx'
+import { PortionSpread } from './portion-spread.tsx'
+import { Recost } from './recost.tsx'
+import { methodNames, methodReasons, resultOf } from './result.ts'
+import { useRun } from './use-run.ts'
+
+export function Page() {
+  const { id = '' } = useParams()
+  const { run, error, refetch } = useRun(id)
+  if (error && !run) {
+    return (
+      <main className="page">
+        <Failed error={error} retry={refetch} />
+      </main>
+    )
+  }
+  if (!run) return <Loading what="the run" />
+  if (run.status === 'turned-away') return <TurnedAway run={run} />
+  return <Result run={run} />
+}
+
+function Result({ run }: { run: Run }) {
+  const { money, weight, grams } = useUnits()
+  const [method, setMethod] = useState<JointCostMethod>(run.method)
+  const result = resultOf(run, method)
+  const { portion, test } = result
+  return (
+    <main className="page result">
+      <section className="sheet">
+        <header className="result-head">
+          <div>
+            <h1>
+              {run.item.name}, run {run.number}
+            </h1>
+            <p className="under-title">
+              {run.cutSheet.name} · {run.cook.name} · {momentText(run.startedAt)}
+              {run.supplier && ` · ${run.supplier.name}`}
+              {run.lot && ` · lot ${run.lot}`}
+            </p>
+          </div>
+          <div className="actions">
+            {run.status === 'open' && (
+              <Link className="btn btn-act" to={`/bench/${run.id}`}>
+                Back to the bench
+              </Link>
+            )}
+            <a className="btn btn-plain" href={`/api/v1/runs/${run.id}/yield-test.pdf`} target="_blank" rel="noreferrer">
+              Sheet for the wall (PDF)
+            </a>
+          </div>
+        </header>
+        {run.status === 'open' && <Warning>This run is still open: these figures are not final.</Warning>}
+        <div className="headlines">
+          <Headline
+            name={portion ? `${portion.tub.name}, cut here` : 'Cut here'}
+            value={portion?.makeCost == null ? '–' : money(portion.makeCost)}
+          >
+            {portion ? `a portion of ${grams(portion.servedGrams)}, ${portion.weights.length} of them` : 'no plate portions were weighed'}
+          </Headline>
+          <Headline name="Ready-cut" value={portion?.readyCut === undefined ? '–' : money(portion.readyCut)}>
+            {run.readyCut ? `${run.readyCut.name}, same usable weight` : 'no ready-cut quote stands against it'}
+          </Headline>
+          <Headline
+            name={portion?.saving != null && portion.saving < 0 ? 'Cutting here loses' : 'Cutting here saves'}
+            value={portion?.saving == null ? '–' : money(Math.abs(portion.saving))}
+            tone={portion?.saving == null ? undefined : portion.saving < 0 ? 'hot' : 'good'}
+          >
+            {portion?.saving != null && `a portion, ${money(Math.abs(portion.saving * portion.weights.length))} on this run`}
+          </Headline>
+        </div>
+        <h2>Where the weight went</h2>
+        <BalanceBar run={run} />
+        <p className="figures-line">
+          On plates <b>{percentText(test.yields.mainPct)}</b> usable <b>{percentText(test.yields.usablePct)}</b> waste{' '}
+          <b>{percentText(test.yields.wastePct)}</b> unaccounted <b>{percentText(test.yields.unaccountedPct)}</b>
+          {run.unaccountedReason && <em>{run.unaccountedReason}</em>}
+        </p>
+        <div className="result-method">
+          <h2>From the invoice to what the portions carry</h2>
+          <Choice
+            label="How the joint cost is shared"
+            value={method}
+            onChange={setMethod}
+            options={Object.entries(methodNames).map(([value, label]) => ({ value: value as JointCostMethod, label }))}
+          />
+        </div>
+        <p className="field-hint">{methodReasons[method]}</p>
+        {result.trouble && <Warning>{result.trouble} Shown by weight until then.</Warning>}
+        {test.cost.net < 0 && <Warning>The by-products are worth more than everything cost: what is left to carry is below zero.</Warning>}
+        <CostLadder run={run} test={test} method={result.method} />
+        <OutputCosts run={run} test={test} />
+      </section>
+      <div className="result-side">
+        {portion && <PortionSpread portion={portion} />}
+        <Recost run={run} method={result.method} />
+        <section className="sheet">
+          <h2>As it came</h2>
+          <dl className="facts">
+            <Fact name="Billed" value={weight(run.billed.tenths)} note={`entered ${run.billed.entered}`} />
+            <Fact name="Received" value={weight(run.received.tenths)} note={`entered ${run.received.entered}`} />
+            <Fact
+              name={run.billed.tenths >= run.received.tenths ? 'Short' : 'Long'}
+              value={weight(Math.abs(run.billed.tenths - run.received.tenths))}
+            />
+            {run.coreTempC !== null && <Fact name="Core" value={`${run.coreTempC} °C`} />}
+            <Fact name="Knife time" value={run.minutes === null ? 'not yet noted' : `${run.minutes} min`} />
+          </dl>
+          {run.temperature && (
+            <Caution>
+              Over the limit of {run.temperature.limitC} °C: {run.temperature.note} Decided by {run.temperature.by.name}.
+            </Caution>
+          )}
+          <DefectNotes run={run} />
+        </section>
+        <Ledger run={run} />
+        {run.status === 'finished' && <Reopen run={run} />}
+      </div>
+    </main>
+  )
+}
+
+function Headline({
+  name,
+  value,
+  tone,
+  children,
+}: {
+  name: string
+  value: string
+  tone?: 'hot' | 'good' | undefined
+  children?: React.ReactNode
+}) {
+  return (
+    <div className="headline">
+      <span>{name}</span>
+      <b className={tone}>{value}</b>
+      <small>{children}</small>
+    </div>
+  )
+}
+
+function Fact({ name, value, note }: { name: string; value: string; note?: string }) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd>
+        {value} {note && <small>{note}</small>}
+      </dd>
+    </div>
+  )
+}
+
+function TurnedAway({ run }: { run: Run }) {
+  const { weight } = useUnits()
+  return (
+    <main className="page">
+      <section className="sheet">
+        <h1>
+          Run {run.number}: {run.item.name}, turned away
+        </h1>
+        <p>
+          {momentText(run.startedAt)} · {run.supplier?.name ?? 'supplier not noted'} · {weight(run.received.tenths)} · core {run.coreTempC}{' '}
+          °C, limit {run.temperature?.limitC} °C
+        </p>
+        <p>
+          Decided by {run.temperature?.by.name}
+          {run.temperature?.note && `: ${run.temperature.note}`}
+        </p>
+      </section>
+    </main>
+  )
+}
+
+/** A lead may open a closed run again, to put something right; why is kept in the audit trail. */
+function Reopen({ run }: { run: Run }) {
+  const isLead = useHasRole('lead')
+  const navigate = useNavigate()
+  const queryClient = useQueryClient()
+  const [reason, setReason] = useState('')
+  const { submit, errors, message, busy } = useSubmission(runReopen, (request: object) =>
+    send<Run>('POST', `/runs/${run.id}/reopen`, request),
+  )
+  if (!isLead) return null
+
+  async function reopen() {
+    const opened = await submit({ version: run.version, reason })
+    if (!opened) return
+    queryClient.setQueryData(runQuery(run.id).queryKey, opened)
+    void queryClient.invalidateQueries({ queryKey: ['runs'] })
+    navigate(`/bench/${run.id}`)
+  }
+
+  return (
+    <section className="sheet stack">
+      <h2>Something to put right?</h2>
+      <TextField label="Why it is opened again" value={reason} onChange={setReason} error={errors.reason} />
+      {message && <Warning>{message}</Warning>}
+      <button type="button" className="btn btn-plain" disabled={busy} onClick={reopen}>
+        Open this run again
+      </button>
+    </section>
+  )
+}

@@ -1,0 +1,107 @@
+import type { Run, Tub } from '@fleam/contract/runs'
+import { standing } from '@fleam/core/runs/ledger'
+import { memo, useMemo } from 'react'
+import { PlusLg } from 'react-bootstrap-icons'
+import { roleWords } from '../../ui/roles.ts'
+import { useUnits } from '../../ui/units.ts'
+
+interface TrayProps {
+  run: Run
+  selectedId: string | undefined
+  flash: { tubId: string; at: number } | undefined
+  onTub: (tub: Tub) => void
+  onAdd: () => void
+}
+
+/** The tubs in their steel tray; a tap puts the typed weight in. */
+export function Tray({ run, selectedId, flash, onTub, onAdd }: TrayProps) {
+  const byTub = useMemo(() => {
+    const weights = new Map<string, number[]>()
+    for (const line of standing(run.weighings)) weights.set(line.tubId, [...(weights.get(line.tubId) ?? []), line.tenths])
+    return weights
+  }, [run.weighings])
+  return (
+    <section className="tray" aria-label="Tubs">
+      {run.tubs.map((tub, index) => (
+        <TubTile
+          key={flash?.tubId === tub.id ? `${tub.id} ${flash.at}` : tub.id}
+          tub={tub}
+          number={index + 1}
+          weights={byTub.get(tub.id) ?? noWeights}
+          expectedTenths={(run.received.tenths * tub.typicalPct) / 100}
+          isSelected={tub.id === selectedId}
+          isFlashing={flash?.tubId === tub.id}
+          onTap={() => onTub(tub)}
+        />
+      ))}
+      <button type="button" className="tub-add" onClick={onAdd}>
+        <PlusLg aria-hidden /> Add a tub
+      </button>
+    </section>
+  )
+}
+
+const noWeights: readonly number[] = []
+
+interface TubTileProps {
+  tub: Tub
+  number: number
+  weights: readonly number[]
+  expectedTenths: number
+  isSelected: boolean
+  isFlashing: boolean
+  onTap: () => void
+}
+
+function TubTile({ tub, number, weights, expectedTenths, isSelected, isFlashing, onTap }: TubTileProps) {
+  const { weightParts } = useUnits()
+  const total = weightParts(weights.reduce((sum, tenths) => sum + tenths, 0))
+  const expectedCount = tub.targetTenths ? Math.round(expectedTenths / tub.targetTenths) : 0
+  const counted = tub.targetTenths ? `${weights.length} of about ${expectedCount}` : weights.length > 1 ? `${weights.length} weighings` : ''
+  return (
+    <button
+      type="button"
+      className={`tub role-${tub.role} ${isSelected ? 'tub-selected' : ''} ${isFlashing ? 'tub-flash' : ''}`}
+      aria-pressed={isSelected}
+      onClick={onTap}
+    >
+      <span className="tub-name">{tub.name}</span>
+      {number <= 9 && <kbd aria-label={`Alt and ${number}`}>{number}</kbd>}
+      <span className="tub-role">
+        {roleWords[tub.role]}
+        {tub.destination && ` · ${tub.destination}`}
+      </span>
+      {tub.targetTenths !== null && <PortionBars tub={tub} weights={weights} />}
+      <span className="tub-foot">
+        <span className={weights.length === 0 ? 'tub-weight tub-none' : 'tub-weight'}>
+          {total.figure}
+          <small>{total.unit}</small>
+        </span>
+        <span className="tub-count">{counted}</span>
+      </span>
+    </button>
+  )
+}
+
+/** One bar a portion, as tall as it weighs; under and over have a mark of their own beside the colour. */
+const PortionBars = memo(function PortionBars({ tub, weights }: { tub: Tub; weights: readonly number[] }) {
+  const target = tub.targetTenths ?? 1
+  const tolerance = tub.toleranceTenths ?? 0
+  const shown = weights.slice(-24)
+  const count = (state: string) => weights.filter((tenths) => stateOf(tenths, target, tolerance) === state).length
+  return (
+    <span className="portion-bars" role="img" aria-label={`${count('under')} under, ${count('within')} within, ${count('over')} over`}>
+      {shown.map((tenths, index) => {
+        const state = stateOf(tenths, target, tolerance)
+        const height = Math.min(100, Math.max(20, 60 + ((tenths - target) / (tolerance || 1)) * 12))
+        // biome-ignore lint/suspicious/noArrayIndexKey: bars have no identity but their place
+        return <i key={index} className={`portion-${state}`} style={{ height: `${height}%` }} />
+      })}
+    </span>
+  )
+})
+
+function stateOf(tenths: number, target: number, tolerance: number): 'under' | 'within' | 'over' {
+  if (tenths < target - tolerance) return 'under'
+  return tenths > target + tolerance ? 'over' : 'within'
+}

@@ -1,0 +1,37 @@
+import type { Run, Weighing } from '@fleam/contract/runs'
+import { standing } from '@fleam/core/runs/ledger'
+import { Empty } from '../../ui/notes.tsx'
+import { SidePanel } from '../../ui/side-panel.tsx'
+import { timeText, useUnits } from '../../ui/units.ts'
+
+/** Every weighing that stands, the latest first, each to be taken back. */
+export function WeighingList({ run, onClose, onTakeBack }: { run: Run; onClose: () => void; onTakeBack: (line: Weighing) => void }) {
+  const { weight } = useUnits()
+  const lines = standing(run.weighings).reverse()
+  return (
+    <SidePanel title="Weighings" onClose={onClose}>
+      {lines.length === 0 && <Empty title="Nothing weighed yet." />}
+      <ul className="weighing-list">
+        {lines.map((line) => (
+          <li key={line.id}>
+            <b>{weight(line.tenths)}</b>
+            <span>
+              {run.tubs.find((tub) => tub.id === line.tubId)?.name}
+              <small>
+                {timeText(line.weighedAt)} · {line.by.name}
+              </small>
+            </span>
+            <button
+              type="button"
+              className="btn btn-plain"
+              onClick={() => onTakeBack(line)}
+              aria-label={`Take back ${weight(line.tenths)}`}
+            >
+              Take back
+            </button>
+          </li>
+        ))}
+      </ul>
+    </SidePanel>
+  )
+}

@@ -1,0 +1,47 @@
+import { type Session, setup } from '@fleam/contract/people'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { send } from '../../api/http.ts'
+import { sessionQuery } from '../../api/queries.ts'
+import { TextField } from '../../ui/fields.tsx'
+import { Warning } from '../../ui/notes.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+
+/** The first start of a kitchen of one's own: its name, its money, its first manager. */
+export function Page() {
+  const navigate = useNavigate()
+  const queryClient = useQueryClient()
+  const [fields, setFields] = useState({ kitchenName: '', currency: 'EUR', name: '', secret: '' })
+  const { submit, errors, message, busy } = useSubmission(setup, (request: object) => send<Session>('POST', '/setup', request))
+  const field = (key: keyof typeof fields) => ({
+    value: fields[key],
+    onChange: (value: string) => setFields({ ...fields, [key]: value }),
+    error: errors[key],
+  })
+
+  async function make(event: React.FormEvent) {
+    event.preventDefault()
+    const session = await submit({ ...fields, currency: fields.currency.trim().toUpperCase() })
+    if (!session) return
+    queryClient.setQueryData(sessionQuery.queryKey, session)
+    navigate('/kitchen/limits', { replace: true })
+  }
+
+  return (
+    <main className="door">
+      <form className="door-sheet sheet stack" onSubmit={make}>
+        <p className="wordmark wordmark-dark">FLEAM</p>
+        <h1>A new kitchen</h1>
+        <TextField label="Name of the kitchen" autoFocus {...field('kitchenName')} />
+        <TextField label="Currency" hint="Three letters, such as EUR, GBP, USD" {...field('currency')} />
+        <TextField label="Your name, as its first manager" autoComplete="username" {...field('name')} />
+        <TextField label="Password" type="password" autoComplete="new-password" hint="At least 8 characters" {...field('secret')} />
+        {message && <Warning>{message}</Warning>}
+        <button type="submit" className="btn btn-act" disabled={busy}>
+          Open the kitchen
+        </button>
+      </form>
+    </main>
+  )
+}

@@ -1,0 +1,89 @@
+import { type demo, type Session, type setupState, signIn } from '@fleam/contract/people'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+import type * as z from 'zod'
+import { get, ProblemFailure, send } from '../../api/http.ts'
+import { sessionQuery } from '../../api/queries.ts'
+import { TextField } from '../../ui/fields.tsx'
+import { Warning } from '../../ui/notes.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { tryNow } from '../runs/outbox.ts'
+
+async function fetchDemo(): Promise<z.infer<typeof demo>['people']> {
+  try {
+    return (await get<z.infer<typeof demo>>('/demo')).people
+  } catch (error) {
+    if (error instanceof ProblemFailure && error.problem.status === 404) return []
+    throw error
+  }
+}
+
+export function Page() {
+  const navigate = useNavigate()
+  const queryClient = useQueryClient()
+  const [search] = useSearchParams()
+  const [name, setName] = useState('')
+  const [secret, setSecret] = useState('')
+  const setup = useQuery({ queryKey: ['setup'], queryFn: () => get<z.infer<typeof setupState>>('/setup') })
+  const demoPeople = useQuery({ queryKey: ['demo'], queryFn: fetchDemo })
+  const { submit, errors, message, busy } = useSubmission(signIn, (request: object) => send<Session>('POST', '/session', request))
+
+  useEffect(() => {
+    if (setup.data?.needed) navigate('/set-up')
+  }, [setup.data, navigate])
+
+  async function enter(who: { name: string; secret: string }) {
+    const session = await submit(who)
+    if (!session) return
+    queryClient.clear()
+    queryClient.setQueryData(sessionQuery.queryKey, session)
+    tryNow()
+    const to = search.get('to')
+    navigate(to?.startsWith('/') && !to.startsWith('//') ? to : '/', { replace: true })
+  }
+
+  return (
+    <main className="door">
+      <div className="door-sheet sheet">
+        <p className="wordmark wordmark-dark">FLEAM</p>
+        <h1>Who is at the bench?</h1>
+        <form
+          className="stack"
+          onSubmit={(event) => {
+            event.preventDefault()
+            void enter({ name, secret })
+          }}
+        >
+          <TextField label="Name" value={name} onChange={setName} error={errors.name} autoComplete="username" autoFocus />
+          <TextField
+            label="PIN or password"
+            type="password"
+            value={secret}
+            onChange={setSecret}
+            error={errors.secret}
+            autoComplete="current-password"
+          />
+          {message && <Warning>{message}</Warning>}
+          {setup.error && <Warning>The server cannot be reached just now. Try again in a moment.</Warning>}
+          <button type="submit" className="btn btn-act" disabled={busy}>
+            Sign in
+          </button>
+        </form>
+      </div>
+      {demoPeople.data && demoPeople.data.length > 0 && (
+        <section className="door-demo" aria-label="People of the demo kitchen">
+          <h2>This is the demo kitchen: step in as</h2>
+          {demoPeople.data.map((person) => (
+            <button key={person.name} type="button" className="demo-person" disabled={busy} onClick={() => enter(person)}>
+              <strong>{person.name}</strong>
+              <span>{person.role}</span>
+              <code>{person.secret}</code>
+            </button>
+          ))}
+          <p>Saltmarsh House, its cooks and its suppliers are made up.</p>
+        </section>
+      )}
+    </main>
+  )
+}

@@ -1,0 +1,9 @@
+import type { Role } from '@fleam/core/runs/yield-test'
+
+/** What a cook calls the role of an output. */
+export const roleWords: Record<Role, string> = {
+  main: 'main',
+  coproduct: 'co-product',
+  byproduct: 'by-product',
+  waste: 'waste',
+}
