@@ -33,15 +33,25 @@ export function ensureProgram(program) {
   if (!existsSync(program)) throw new Trouble(`${names.join(', ')} was installed, but ${program} is still missing.`)
 }
 
-/** Installs the npm packages of the lock file, unless they are those that were installed last. */
+/**
+ * Installs the npm packages of the lock file, unless they are those that were installed last. `npm install` rather than
+ * `npm ci`, which refuses a lock file whose registry lacks the builds for other platforms.
+ */
 export function ensurePackages() {
   const lock = readFileSync(join(root, 'package-lock.json'), 'utf8')
   const stamp = join(root, 'node_modules', '.fleam-lock')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   process.stdout.write('Installing npm packages …\n')
-  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, encoding: 'utf8' })
+  const result = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, encoding: 'utf8' })
   if (result.error) throw new Trouble('Fleam needs npm to install its packages, and it is not on the path.')
-  if (result.status !== 0) throw new Trouble(`npm ci failed:\n${result.stderr.trim()}`)
+  if (result.status !== 0) {
+    const reason = result.stderr
+      .split('\n')
+      .filter((line) => line.startsWith('npm error'))
+      .slice(0, 3)
+      .join(' ')
+    throw new Trouble(`The npm packages could not be installed (${reason.replaceAll('npm error ', '')}).`)
+  }
   mkdirSync(join(root, 'node_modules'), { recursive: true })
   writeFileSync(stamp, lock)
 }

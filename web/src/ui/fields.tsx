@@ -35,6 +35,7 @@ interface TextFieldProps {
   inputMode?: 'decimal' | 'numeric' | 'text'
   autoComplete?: string
   autoFocus?: boolean
+  onBlur?: () => void
   placeholder?: string
 }
 

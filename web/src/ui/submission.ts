@@ -10,14 +10,11 @@ export interface Submission<Request, Answer> {
   message: string | undefined
   busy: boolean
   submit(request: Request): Promise<Answer | undefined>
-  clear(): void
 }
 
 /**
  * Sends a form: checks the request against its contract first, shows each refusal beside its field, and takes a second
  * press while the first is under way for the same press.
- *
- * @param own fields that the form shows; a refusal elsewhere is shown as the message
  */
 export function useSubmission<Request, Answer>(
   schema: z.ZodType,
@@ -54,7 +51,7 @@ export function useSubmission<Request, Answer>(
     }
   }
 
-  return { errors, message, busy, submit, clear: () => (setErrors({}), setMessage(undefined)) }
+  return { errors, message, busy, submit }
 }
 
 function byField(errors: readonly { field: string; message: string }[]): FieldErrors {

@@ -164,9 +164,15 @@ function TubValue({ run, tub }: { run: Run; tub: Tub }) {
   }
 
   return (
-    <div onBlur={keep}>
-      <TextField label={tub.name} value={text} onChange={setText} error={trouble} inputMode="decimal" hint={roleWords[tub.role]} />
-    </div>
+    <TextField
+      label={tub.name}
+      value={text}
+      onChange={setText}
+      onBlur={keep}
+      error={trouble}
+      inputMode="decimal"
+      hint={roleWords[tub.role]}
+    />
   )
 }
 

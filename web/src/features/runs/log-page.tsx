@@ -124,7 +124,7 @@ function Filters({ value, set }: { value: (name: string) => string; set: (name: 
 function LogTable({ runs }: { runs: RunSummary[] }) {
   const { weight, money, fromPerKg, perUnit } = useUnits()
   return (
-    <div className="table-scroll" role="region" aria-label="Runs" tabIndex={0}>
+    <section className="table-scroll" aria-label="Runs">
       <table className="figures log">
         <thead>
           <tr>
@@ -167,7 +167,7 @@ function LogTable({ runs }: { runs: RunSummary[] }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </section>
   )
 }
 

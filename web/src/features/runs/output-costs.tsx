@@ -9,7 +9,7 @@ export function OutputCosts({ run, test }: { run: Run; test: YieldTest }) {
   const { weight, money, fromPerKg, perUnit } = useUnits()
   const totals = totalsByTub(run.weighings)
   return (
-    <div className="table-scroll" role="region" aria-label="Cost of every output" tabIndex={0}>
+    <section className="table-scroll" aria-label="Cost of every output">
       <table className="figures">
         <thead>
           <tr>
@@ -46,6 +46,6 @@ export function OutputCosts({ run, test }: { run: Run; test: YieldTest }) {
           })}
         </tbody>
       </table>
-    </div>
+    </section>
   )
 }

@@ -30,7 +30,6 @@ export function PortionSpread({ portion }: { portion: PortionResult }) {
         {weights.map((weight, index) => {
           const state = weight < target - tolerance ? 'under' : weight > target + tolerance ? 'over' : 'within'
           const level = 52 - (weights.slice(0, index).filter((other) => Math.abs(place(other) - place(weight)) < 9).length % 5) * 10
-          // biome-ignore lint/suspicious/noArrayIndexKey: marks have no identity but their place
           return <circle key={index} cx={place(weight)} cy={level} r="4.5" className={`spread-${state}`} />
         })}
         <text x={place(target)} y="82" textAnchor="middle">

@@ -94,7 +94,6 @@ const PortionBars = memo(function PortionBars({ tub, weights }: { tub: Tub; weig
       {shown.map((tenths, index) => {
         const state = stateOf(tenths, target, tolerance)
         const height = Math.min(100, Math.max(20, 60 + ((tenths - target) / (tolerance || 1)) * 12))
-        // biome-ignore lint/suspicious/noArrayIndexKey: bars have no identity but their place
         return <i key={index} className={`portion-${state}`} style={{ height: `${height}%` }} />
       })}
     </span>
