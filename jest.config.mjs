@@ -2,9 +2,9 @@ export default {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/{core,contract,server}/test/**/*.test.ts'],
   transform: {
-    '^.+\\.(ts|mjs|js)$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'commonjs' } }],
+    '^.+\\.(ts|mjs|js)$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
   },
-  transformIgnorePatterns: ['/node_modules/(?!@fleam/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(@fleam|uuid|content-disposition|cookie)/)'],
   moduleNameMapper: {
     '^@fleam/(core|contract|server)/(.*)$': '<rootDir>/$1/src/$2.ts',
   },

@@ -25,7 +25,7 @@ const tenthsPerUnit: Record<WeightUnit, { over: bigint; under: bigint }> = {
 
 /**
  * Reads a weight as a cook types it: `184`, `184 g`, `1.25kg`, `1,25 kg`, `1 250 g`, `2 lb 3.5 oz`.
- * A comma is a decimal sign. Pounds and ounces are rounded to the nearest 0.1 g; grams finer than that are refused.
+ * A comma is a decimal sign; a bare number after pounds is ounces. Pounds and ounces are rounded to the nearest 0.1 g; grams finer than that are refused.
  * The arithmetic is exact (integers), whatever the unit.
  *
  * @param text what was typed, at most 40 characters
@@ -40,7 +40,8 @@ export function parseWeight(text: string, defaultUnit?: WeightUnit): ParsedWeigh
   if (entry.startsWith('-') || entry.startsWith('−')) return refuse('A weight cannot be less than nothing.')
   const parts = readParts(entry)
   if (parts === undefined) return refuse(explain(entry))
-  const withUnits = parts.map((part) => ({ ...part, unit: part.unit ?? (parts.length === 1 ? defaultUnit : undefined) }))
+  const bareUnit = parts.length === 1 ? defaultUnit : parts[0]?.unit === 'lb' ? 'oz' : undefined
+  const withUnits = parts.map((part) => ({ ...part, unit: part.unit ?? bareUnit }))
   const [first, second] = withUnits
   if (!first?.unit) return refuse('Say the unit too: g, kg, lb or oz.')
   if (second && !(first.unit === 'lb' && second.unit === 'oz' && !first.fraction)) {
@@ -73,6 +74,7 @@ function readParts(entry: string): Part[] | undefined {
     const figures = sign && fraction ? `${whole || '0'}${sign}${fraction}` : whole
     parts.push({ whole, fraction, written: figures, unit: word === undefined ? undefined : unitWords[word] })
     while (entry[pattern.lastIndex] === ' ') pattern.lastIndex += 1
+    if (word === undefined && pattern.lastIndex < entry.length) return undefined
   }
   return pattern.lastIndex >= entry.length && parts.length <= 2 ? parts : undefined
 }

@@ -15,6 +15,16 @@ declare module 'fastify' {
   interface FastifyRequest {
     signedIn: SignedIn | null
   }
+  interface FastifyInstance {
+    /** Every route of the API with who it is for. */
+    routeAccess: RouteAccess[]
+  }
+}
+
+export interface RouteAccess {
+  method: string
+  url: string
+  access: Access
 }
 
 export interface SignedIn {
@@ -42,10 +52,11 @@ export function tokenHash(token: string): string {
 /** Refuses requests from other sites and from people whose role a route is not for. */
 export function registerAccess(app: FastifyInstance, db: Database): void {
   app.decorateRequest('signedIn', null)
-  app.addHook('onRoute', (route) => {
-    if (route.url.startsWith('/api/v1/') && route.config?.access === undefined) {
-      throw new Error(`${route.url} does not say who it is for.`)
-    }
+  app.decorate('routeAccess', [])
+  app.addHook('onRoute', ({ url, method, config }) => {
+    if (!url.startsWith('/api/v1/')) return
+    if (config?.access === undefined) throw new Error(`${url} does not say who it is for.`)
+    for (const one of [method].flat()) app.routeAccess.push({ method: one, url, access: config.access })
   })
   app.addHook('onRequest', async (request) => {
     const access = request.routeOptions.config.access

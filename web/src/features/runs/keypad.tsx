@@ -10,22 +10,13 @@ interface KeypadProps {
   onTakeBack: () => void
 }
 
-/** A number pad for wet hands: figures, the kitchen's units, and the two things one does with a weight. */
+/** A number pad for wet hands: figures, the kitchen's larger unit, and the two things one does with a weight. */
 export function Keypad({ entry, putLabel, canTakeBack, onType, onPut, onTakeBack }: KeypadProps) {
   const { weightSystem } = useUnits()
-  const [large, small] = weightSystem === 'metric' ? ['kg', 'g'] : ['lb', 'oz']
+  const unit = weightSystem === 'metric' ? 'kg' : 'lb'
   const figure = (key: string) => (
     <button key={key} type="button" className="key" onClick={() => onType(entry + key)}>
       {key}
-    </button>
-  )
-  const unit = (name: string) => (
-    <button
-      type="button"
-      className="key key-unit"
-      onClick={() => onType(`${entry.replace(/\s*(kg|g|oz)$/, '')} ${name} `.replace(/ +/g, ' '))}
-    >
-      {name}
     </button>
   )
   return (
@@ -40,14 +31,15 @@ export function Keypad({ entry, putLabel, canTakeBack, onType, onPut, onTakeBack
         <Backspace />
       </button>
       {['4', '5', '6'].map(figure)}
-      {unit(large)}
+      <button type="button" className="key key-unit" onClick={() => onType(`${entry.replace(/[ a-z]+$/, '')} ${unit} `)}>
+        {unit}
+      </button>
       {['1', '2', '3'].map(figure)}
-      {unit(small)}
-      {figure('.')}
-      {figure('0')}
       <button type="button" className="key key-back" disabled={!canTakeBack} onClick={onTakeBack}>
         Take back
       </button>
+      {figure('.')}
+      {figure('0')}
       <button type="button" className="key key-put" onClick={onPut}>
         {putLabel}
       </button>

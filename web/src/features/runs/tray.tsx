@@ -22,18 +22,20 @@ export function Tray({ run, selectedId, flash, onTub, onAdd }: TrayProps) {
   }, [run.weighings])
   return (
     <section className="tray" aria-label="Tubs">
-      {run.tubs.map((tub, index) => (
-        <TubTile
-          key={flash?.tubId === tub.id ? `${tub.id} ${flash.at}` : tub.id}
-          tub={tub}
-          number={index + 1}
-          weights={byTub.get(tub.id) ?? noWeights}
-          expectedTenths={(run.received.tenths * tub.typicalPct) / 100}
-          isSelected={tub.id === selectedId}
-          isFlashing={flash?.tubId === tub.id}
-          onTap={() => onTub(tub)}
-        />
-      ))}
+      <div className="tray-tubs">
+        {run.tubs.map((tub, index) => (
+          <TubTile
+            key={flash?.tubId === tub.id ? `${tub.id} ${flash.at}` : tub.id}
+            tub={tub}
+            number={index + 1}
+            weights={byTub.get(tub.id) ?? noWeights}
+            expectedTenths={(run.received.tenths * tub.typicalPct) / 100}
+            isSelected={tub.id === selectedId}
+            isFlashing={flash?.tubId === tub.id}
+            onTap={() => onTub(tub)}
+          />
+        ))}
+      </div>
       <button type="button" className="tub-add" onClick={onAdd}>
         <PlusLg aria-hidden /> Add a tub
       </button>
@@ -71,13 +73,15 @@ function TubTile({ tub, number, weights, expectedTenths, isSelected, isFlashing,
         {roleWords[tub.role]}
         {tub.destination && ` · ${tub.destination}`}
       </span>
-      {tub.targetTenths !== null && <PortionBars tub={tub} weights={weights} />}
+      <span className="tub-middle">
+        {tub.targetTenths !== null && <PortionBars tub={tub} weights={weights} />}
+        <span className="tub-count">{counted}</span>
+      </span>
       <span className="tub-foot">
         <span className={weights.length === 0 ? 'tub-weight tub-none' : 'tub-weight'}>
           {total.figure}
           <small>{total.unit}</small>
         </span>
-        <span className="tub-count">{counted}</span>
       </span>
     </button>
   )

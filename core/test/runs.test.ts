@@ -1,0 +1,124 @@
+import fc from 'fast-check'
+import { roundToTotal } from '../src/quantities/round-to-total.ts'
+import { balanceOf } from '../src/runs/balance.ts'
+import { costLadder } from '../src/runs/cost-ladder.ts'
+import { standing, totalsByTub } from '../src/runs/ledger.ts'
+import { projectRun } from '../src/runs/projection.ts'
+import { figuresOfRun, projectedYieldTest, type RunRecord, yieldTestOfRun } from '../src/runs/run-record.ts'
+
+const line = (id: string, tubId: string, grams: number, reversesId: string | null = null) => ({ id, tubId, tenths: grams * 10, reversesId })
+const tub = (id: string, role: 'main' | 'coproduct' | 'byproduct' | 'waste', typicalPct: number, valuePerKg: number | null = null) => ({
+  id,
+  name: id,
+  role,
+  targetTenths: id === 'steak' ? 1800 : null,
+  toleranceTenths: id === 'steak' ? 60 : null,
+  typicalPct,
+  valuePerKg,
+  separableCost: 0,
+})
+const run: RunRecord = {
+  billed: { tenths: 29_500 },
+  received: { tenths: 29_360 },
+  pieces: 1,
+  quote: { price: { amount: 31.4, per: 'kg' } },
+  readyCut: null,
+  rates: { ratePerHour: 19.5, onCostPct: 12, disposalPerKg: 0.18, unaccountedLimitPct: 2 },
+  minutes: 22,
+  consumables: 0.6,
+  method: 'byproduct-credit',
+  tubs: [tub('steak', 'main', 62), tub('tips', 'coproduct', 9, 17), tub('grind', 'byproduct', 14, 8.5), tub('fat', 'waste', 14)],
+  weighings: [
+    line('1', 'steak', 1840),
+    line('2', 'steak', 1840, '1'),
+    line('3', 'steak', 184),
+    line('4', 'steak', 180),
+    line('5', 'fat', 398),
+  ],
+}
+
+test('a weighing taken back does not stand, and neither does its reversal', () => {
+  expect(standing(run.weighings).map((kept) => kept.id)).toEqual(['3', '4', '5'])
+  expect(totalsByTub(run.weighings).get('steak')).toEqual({ tenths: 3640, count: 2 })
+})
+
+test.each([
+  ['within the limit', 29_300, 'within-limit'],
+  ['over the limit', 28_000, 'over-limit'],
+  ['out by no more than 0.1 g a weighing', 29_370, 'within-limit'],
+  ['more than was received', 29_371, 'more-than-received'],
+])('a balance %s', (_what, weighedTenths, state) => {
+  expect(balanceOf(2936, weighedTenths, 10, 2).state).toBe(state)
+})
+
+test('a run that has just begun is projected at the typical shares of its sheet', () => {
+  const projected = projectRun(1000, [
+    { id: 'steak', weighedTenths: 0, typicalPct: 60 },
+    { id: 'fat', weighedTenths: 0, typicalPct: 39 },
+  ])
+  expect([projected.get('steak'), projected.get('fat')]).toEqual([600, 390])
+})
+
+test('a projection keeps what was weighed and never promises more than was received', () => {
+  const outputs = fc.array(fc.record({ weighedTenths: fc.integer({ min: 0, max: 4000 }), typicalPct: fc.integer({ min: 0, max: 12 }) }), {
+    minLength: 1,
+    maxLength: 8,
+  })
+  fc.assert(
+    fc.property(outputs, (drawn) => {
+      const given = drawn.map((output, index) => ({ id: String(index), ...output }))
+      const projected = projectRun(3000, given)
+      const weighed = given.reduce((sum, output) => sum + output.weighedTenths, 0)
+      const total = [...projected.values()].reduce((sum, grams) => sum + Math.round(grams * 10), 0)
+      for (const output of given) expect(Math.round((projected.get(output.id) ?? 0) * 10)).toBeGreaterThanOrEqual(output.weighedTenths)
+      expect(total).toBeLessThanOrEqual(Math.max(weighed, 30_000) + given.length)
+    }),
+  )
+})
+
+test('the live cost per portion is the final one once nothing is left to come', () => {
+  const complete: RunRecord = {
+    ...run,
+    weighings: [line('a', 'steak', 1800), line('b', 'tips', 262), line('c', 'grind', 430), line('d', 'fat', 444)],
+  }
+  expect(projectedYieldTest(complete, 99).outputs).toEqual(yieldTestOfRun(complete).outputs)
+})
+
+test('the figures of a run that lacks a sales value are shared by weight', () => {
+  const valueless: RunRecord = { ...run, method: 'sales-value', weighings: [line('a', 'steak', 1800), line('b', 'tips', 200)] }
+  expect(figuresOfRun(valueless).costPerKg).toBeCloseTo(yieldTestOfRun(valueless, 'weight').outputs[0]?.costPerKg ?? 0, 10)
+})
+
+test('the ladder’s printed steps add up to its printed net', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 15_000 }),
+      fc.integer({ min: 1, max: 9000 }),
+      fc.double({ min: 1, max: 60, noNaN: true }),
+      (steak, tips, amount) => {
+        const given: RunRecord = {
+          ...run,
+          quote: { price: { amount, per: 'kg' } },
+          weighings: [
+            { ...line('a', 'steak', 0), tenths: steak },
+            { ...line('b', 'tips', 0), tenths: tips },
+          ],
+        }
+        const { steps, net } = costLadder(yieldTestOfRun(given), given.tubs, given.method, 2)
+        expect(Math.round(steps.reduce((sum, step) => sum + step.amount, 0) * 100)).toBe(Math.round(net * 100))
+        expect(Math.abs(net - yieldTestOfRun(given).cost.net)).toBeLessThanOrEqual(0.0051)
+      },
+    ),
+  )
+})
+
+test('rounded rows add up to the rounded total and stay within one unit of their own', () => {
+  fc.assert(
+    fc.property(fc.array(fc.double({ min: -500, max: 500, noNaN: true }), { minLength: 1, maxLength: 20 }), (amounts) => {
+      const rounded = roundToTotal(amounts, 2)
+      const cents = (values: readonly number[]) => values.reduce((sum, value) => sum + Math.round(value * 100), 0)
+      expect(cents(rounded)).toBeCloseTo(Math.round(amounts.reduce((sum, value) => sum + value, 0) * 100), 9)
+      rounded.forEach((value, index) => expect(Math.abs(value - (amounts[index] ?? 0))).toBeLessThanOrEqual(0.0100001))
+    }),
+  )
+})

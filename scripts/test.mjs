@@ -1,0 +1,76 @@
+import { spawn, spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { ensureBuilt } from './build.mjs'
+import { runMain } from './fail.mjs'
+import { startMariadb } from './mariadb.mjs'
+import { ensurePackages, ensureProgram, root } from './programs.mjs'
+
+/** `npm test` runs everything; `npm test -- jest runs` or `npm test -- e2e bench` only what the words name. */
+const [only, ...words] = process.argv.slice(2)
+
+await runMain(async () => {
+  ensurePackages()
+  const counts = []
+  if (!only) counts.push(check('lint', ['biome', 'check', '.']), check('types', ['tsc', '--noEmit']))
+  await ensureBuilt()
+  if (only !== 'jest') ensureProgram('/usr/bin/chromium')
+  const scratch = mkdtempSync(join(tmpdir(), 'fleam-test-'))
+  const database = await startMariadb({ dataDirectory: join(scratch, 'data'), databases: 'fleam\\_test\\_%' })
+  try {
+    await database.ready()
+    const env = { ...process.env, FLEAM_TEST_DATABASE: database.url.replace(/\/fleam$/, '/'), FLEAM_TEST_SCRATCH: scratch }
+    if (only !== 'e2e') counts.push(await runJest(env, scratch))
+    if (only !== 'jest') counts.push(await runPlaywright(env, scratch))
+  } finally {
+    await database.stop()
+    rmSync(scratch, { recursive: true, force: true })
+  }
+  const passed = counts.reduce((sum, count) => sum + count.passed, 0)
+  const failed = counts.reduce((sum, count) => sum + count.failed, 0)
+  process.exitCode = failed === 0 && passed > 0 ? 0 : 1
+  process.stdout.write(`${passed} passed, ${failed} failed\n`)
+})
+
+function check(name, command) {
+  const { status } = spawnSync('npx', ['--no-install', ...command], { cwd: root, stdio: 'inherit' })
+  process.stdout.write(`${name}: ${status === 0 ? 'good' : 'refused'}\n`)
+  return { passed: status === 0 ? 1 : 0, failed: status === 0 ? 0 : 1 }
+}
+
+function run(command, env) {
+  return new Promise((resolve) => {
+    const child = spawn('npx', ['--no-install', ...command], { cwd: root, env, stdio: 'inherit' })
+    child.once('exit', (code) => resolve(code ?? 1))
+  })
+}
+
+async function runJest(env, scratch) {
+  const report = join(scratch, 'jest.json')
+  const code = await run(['jest', '--json', `--outputFile=${report}`, '--maxWorkers=2', ...words], {
+    ...env,
+    NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
+  })
+  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = readReport(report)
+  const failed = (numFailedTests ?? 0) + (numRuntimeErrorTestSuites ?? 0)
+  return { passed: numPassedTests ?? 0, failed: Math.max(failed, code === 0 ? 0 : 1) }
+}
+
+async function runPlaywright(env, scratch) {
+  const report = join(scratch, 'playwright.json')
+  const code = await run(['playwright', 'test', '--config=e2e/playwright.config.ts', ...words], {
+    ...env,
+    PLAYWRIGHT_JSON_OUTPUT_FILE: report,
+  })
+  const { expected, unexpected, flaky } = readReport(report).stats ?? {}
+  return { passed: (expected ?? 0) + (flaky ?? 0), failed: Math.max(unexpected ?? 0, code === 0 ? 0 : 1) }
+}
+
+function readReport(file) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'))
+  } catch {
+    return {}
+  }
+}

@@ -1,0 +1,117 @@
+import { randomUUID } from 'node:crypto'
+import Fastify from 'fastify'
+import type { RouteAccess } from '../src/http/access.ts'
+import { openTestApp, runRequest, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
+
+let test_: TestApp
+let own: Stocked
+let other: Stocked
+let routes: (RouteAccess & { method: 'GET' | 'POST' | 'PUT' | 'DELETE' })[]
+
+beforeAll(async () => {
+  test_ = await openTestApp()
+  own = await stockKitchen(test_, 'Own kitchen')
+  other = await stockKitchen(test_, 'Other kitchen')
+  routes = test_.app.routeAccess.filter((route) => route.method !== 'HEAD') as typeof routes
+})
+afterAll(() => test_.close())
+
+const rank: Record<string, number> = { cook: 0, lead: 1, manager: 2 }
+
+test('every route is known with its role', () => {
+  expect(routes.length).toBeGreaterThan(30)
+  expect(
+    routes
+      .filter((route) => route.access === 'public')
+      .map((route) => `${route.method} ${route.url}`)
+      .sort(),
+  ).toEqual([
+    'DELETE /api/v1/session',
+    'GET /api/v1/demo',
+    'GET /api/v1/health',
+    'GET /api/v1/openapi.json',
+    'GET /api/v1/setup',
+    'POST /api/v1/session',
+    'POST /api/v1/setup',
+  ])
+})
+
+test('every route refuses those who are not signed in and those whose role is too low, and no others', async () => {
+  for (const route of routes.filter((candidate) => candidate.access !== 'public')) {
+    const path = route.url.replace('/api/v1', '').replaceAll(/:\w+/g, randomUUID())
+    const stranger = await test_.app.inject({ method: route.method, url: `/api/v1${path}` })
+    expect([route.url, stranger.statusCode]).toEqual([route.url, 401])
+    for (const role of ['cook', 'lead', 'manager'] as const) {
+      const { status } = await own[role].ask(route.method, path, route.method === 'GET' ? undefined : {})
+      const mayNot = (rank[role] ?? 0) < (rank[route.access] ?? 0)
+      expect([route.method, route.url, role, status === 403]).toEqual([route.method, route.url, role, mayNot])
+      expect([route.url, status]).not.toEqual([route.url, 500])
+    }
+  }
+})
+
+test('nothing of one kitchen is found with a session of another, whatever the route', async () => {
+  const run = (await own.cook.ask('POST', '/runs', runRequest(own))).body as unknown as {
+    id: string
+    version: number
+    tubs: { id: string }[]
+  }
+  const ids: Record<string, string> = {
+    runs: run.id,
+    items: own.itemId,
+    suppliers: own.supplierId,
+    people: own.cook.personId,
+    'cut-sheets': own.cutSheetId,
+  }
+  const now = new Date().toISOString()
+  const bodies: Record<string, object> = {
+    'PUT /api/v1/people/:id': { version: 1, name: 'Taken over', role: 'cook', active: true },
+    'PUT /api/v1/suppliers/:id': { version: 1, name: 'Taken over' },
+    'PUT /api/v1/items/:id': { version: 1, name: 'Taken over', kind: 'whole', animal: 'beef', readyCut: null, againstId: null },
+    'POST /api/v1/items/:id/quotes': { id: randomUUID(), supplierId: null, price: { amount: 1, per: 'kg' }, quotedOn: '2026-01-01' },
+    'POST /api/v1/runs/:id/weighings': { id: randomUUID(), tubId: run.tubs[0]?.id, weight: '184 g', weighedAt: now },
+    'POST /api/v1/runs/:id/reversals': { id: randomUUID(), reversesId: randomUUID(), weighedAt: now },
+    'POST /api/v1/runs/:id/tubs': { id: randomUUID(), name: 'Theirs', role: 'main' },
+    'PUT /api/v1/runs/:id/tubs/:tubId': { valuePerKg: 1, separableCost: 0 },
+    'POST /api/v1/runs/:id/defects': { id: randomUUID(), kind: 'blunt knife' },
+    'POST /api/v1/runs/:id/finish': { version: 1, minutes: 5 },
+    'POST /api/v1/runs/:id/reopen': { version: 1, reason: 'Mine now' },
+  }
+  const withIds = routes.filter((route) => route.url.includes(':id'))
+  expect(withIds.length).toBeGreaterThan(10)
+  for (const route of withIds) {
+    const key = `${route.method} ${route.url}`
+    const feature = route.url.split('/')[3] ?? ''
+    expect(route.method === 'GET' || key in bodies ? key : `no body for ${key}`).toBe(key)
+    const path = route.url
+      .replace('/api/v1', '')
+      .replace(':id', ids[feature] ?? '')
+      .replace(':tubId', run.tubs[0]?.id ?? '')
+    const { status } = await other.manager.ask(route.method, path, bodies[key])
+    expect([key, status]).toEqual([key, 404])
+  }
+  const lists = routes.filter((route) => route.method === 'GET' && !route.url.includes(':') && route.access !== 'public')
+  for (const route of lists) {
+    const { body } = await other.manager.ask('GET', route.url.replace('/api/v1', ''))
+    for (const id of Object.values(ids)) expect(JSON.stringify(body)).not.toContain(id)
+  }
+})
+
+test('things of another kitchen cannot be named in what one makes', async () => {
+  const cases: [string, object][] = [
+    ['itemId', { itemId: own.itemId }],
+    ['cutSheetId', { cutSheetId: own.cutSheetId }],
+    ['supplierId', { supplierId: own.supplierId }],
+  ]
+  for (const [field, change] of cases) {
+    const answer = await other.cook.ask('POST', '/runs', runRequest(other, change as Record<string, unknown>))
+    expect([field, answer.status, answer.body.errors?.[0]?.field]).toEqual([field, 400, field])
+  }
+})
+
+test('a route that does not say who it is for keeps the server from starting', async () => {
+  const { registerAccess } = await import('../src/http/access.ts')
+  const bare = Fastify()
+  registerAccess(bare, test_.db)
+  expect(() => bare.get('/api/v1/open', async () => 'anyone')).toThrow('does not say who it is for')
+})

@@ -1,0 +1,165 @@
+import { randomUUID } from 'node:crypto'
+import { join } from 'node:path'
+import type { KitchenSettings } from '@fleam/contract/kitchen'
+import type { PersonRole } from '@fleam/contract/people'
+import type { FastifyInstance, InjectOptions } from 'fastify'
+import { createConnection } from 'mariadb'
+import { buildApp } from '../src/app.ts'
+import { type Database, openDatabase } from '../src/db/database.ts'
+import { migrate } from '../src/db/migrate.ts'
+import { listCutSheets } from '../src/features/cut-sheets/service.ts'
+import { hashSecret } from '../src/features/people/secrets.ts'
+import { createKitchen } from '../src/features/setup/service.ts'
+import { openHeavyWork } from '../src/heavy-work.ts'
+
+export const settings: KitchenSettings = {
+  currency: 'EUR',
+  weightSystem: 'metric',
+  labour: { ratePerHour: 19.5, onCostPct: 12 },
+  disposalPerKg: 0.18,
+  limits: { receiveMaxC: 5, unaccountedPct: 2, shortDeliveryPct: 1 },
+}
+
+/** An empty database of its own on the test server; `drop` removes it. */
+export async function makeDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
+  const base = process.env.FLEAM_TEST_DATABASE
+  if (!base) throw new Error('Run the tests with npm test, which starts their database.')
+  const name = `fleam_test_${randomUUID().replaceAll('-', '')}`
+  const run = async (sql: string) => {
+    const { hostname, port, username, password } = new URL(base)
+    const connection = await createConnection({ host: hostname, port: Number(port), user: username, password })
+    await connection.query(sql)
+    await connection.end()
+  }
+  await run(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
+  return { url: `${base}${name}`, drop: () => run(`DROP DATABASE IF EXISTS ${name}`) }
+}
+
+export interface TestApp {
+  app: FastifyInstance
+  db: Database
+  url: string
+  close(): Promise<void>
+}
+
+export async function openTestApp({ migrated = true } = {}): Promise<TestApp> {
+  const { url, drop } = await makeDatabase()
+  const db = openDatabase(url, 4)
+  if (migrated) await migrate(db)
+  const heavyWork = openHeavyWork(join(__dirname, '../dist/heavy-work-jobs.js'))
+  const app = await buildApp({ db, heavyWork })
+  return {
+    app,
+    db,
+    url,
+    async close() {
+      await app.close()
+      await heavyWork.close()
+      await db.close()
+      await drop()
+    },
+  }
+}
+
+export type Answer = {
+  status: number
+  body: Record<string, never> & { errors?: { field: string; message: string }[]; type?: string }
+  headers: Record<string, unknown>
+}
+
+/** A person of a kitchen, who asks the API things. */
+export interface Asker {
+  personId: string
+  kitchenId: string
+  cookie: string
+  ask(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<Answer>
+}
+
+/** Makes a person of a role and signs them in. */
+export async function addPerson(
+  { app, db }: TestApp,
+  kitchenId: string,
+  role: PersonRole,
+  name = `${role} ${randomUUID().slice(0, 8)}`,
+): Promise<Asker> {
+  const personId = randomUUID()
+  const secretHash = await hashSecret('a-long-secret')
+  await db.run(
+    'INSERT INTO people (id, kitchen_id, name, sign_in_name, role, secret_hash) VALUES (:personId, :kitchenId, :name, :name, :role, :secretHash)',
+    { personId, kitchenId, name, role, secretHash },
+  )
+  const signedIn = await app.inject({ method: 'POST', url: '/api/v1/session', payload: { name, secret: 'a-long-secret' } })
+  const cookie = String(signedIn.headers['set-cookie']).split(';')[0] ?? ''
+  const ask: Asker['ask'] = async (method, path, body) => {
+    const options: InjectOptions = { method, url: `/api/v1${path}`, headers: { cookie } }
+    const response = await app.inject(body === undefined ? options : { ...options, payload: body as object })
+    const isJson = String(response.headers['content-type']).includes('json') && response.body !== ''
+    return { status: response.statusCode, body: isJson ? response.json() : response.body, headers: response.headers }
+  }
+  return { personId, kitchenId, cookie, ask }
+}
+
+export interface Stocked {
+  kitchenId: string
+  itemId: string
+  readyCutId: string
+  supplierId: string
+  cutSheetId: string
+  cook: Asker
+  lead: Asker
+  manager: Asker
+}
+
+/** A kitchen with people of each role, a tenderloin that has a price, and a ready-cut steak to set it against. */
+export async function stockKitchen(test: TestApp, name = 'Test kitchen'): Promise<Stocked> {
+  const kitchenId = await createKitchen(test.db, { name, settings, isDemo: false })
+  const [cook, lead, manager] = await Promise.all([
+    addPerson(test, kitchenId, 'cook'),
+    addPerson(test, kitchenId, 'lead'),
+    addPerson(test, kitchenId, 'manager'),
+  ])
+  const [supplierId, itemId, readyCutId] = [randomUUID(), randomUUID(), randomUUID()]
+  await manager.ask('POST', '/suppliers', { id: supplierId, name: 'Harrow & Fenn' })
+  const readyCut = { portion: '180 g', trimPct: 1, lossPct: 2, feePerOrder: 12, portionsPerOrder: 60 }
+  await manager.ask('POST', '/items', {
+    id: readyCutId,
+    name: 'Steak, ready-cut',
+    kind: 'ready-cut',
+    animal: 'beef',
+    readyCut,
+    againstId: null,
+  })
+  await manager.ask('POST', '/items', {
+    id: itemId,
+    name: 'Tenderloin',
+    kind: 'whole',
+    animal: 'beef',
+    readyCut: null,
+    againstId: readyCutId,
+  })
+  const quotedOn = '2026-01-05'
+  await manager.ask('POST', `/items/${itemId}/quotes`, { id: randomUUID(), supplierId, price: { amount: 31.4, per: 'kg' }, quotedOn })
+  await manager.ask('POST', `/items/${readyCutId}/quotes`, { id: randomUUID(), supplierId, price: { amount: 10.9, per: 'each' }, quotedOn })
+  const [sheet] = await listCutSheets(test.db, kitchenId, '', 1)
+  return { kitchenId, itemId, readyCutId, supplierId, cutSheetId: sheet?.id ?? '', cook, lead, manager }
+}
+
+export function runRequest(stocked: Stocked, changes: Record<string, unknown> = {}) {
+  return {
+    id: randomUUID(),
+    itemId: stocked.itemId,
+    cutSheetId: stocked.cutSheetId,
+    supplierId: stocked.supplierId,
+    lot: '14-B',
+    billed: '2950 g',
+    received: '2936 g',
+    coreTempC: 2.8,
+    target: '180 g',
+    startedAt: new Date().toISOString(),
+    ...changes,
+  }
+}
+
+export function weighingRequest(tubId: string, weight = '184 g', changes: Record<string, unknown> = {}) {
+  return { id: randomUUID(), tubId, weight, weighedAt: new Date().toISOString(), ...changes }
+}
