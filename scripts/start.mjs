@@ -30,7 +30,7 @@ async function serve(database) {
     ...process.env,
     HOST: host,
     PORT: String(port),
-    DATABASE_URL: process.env.DATABASE_URL ?? database?.url,
+    DATABASE_URL: process.env.DATABASE_URL || database?.url,
     FLEAM_DEMO: withDemo ? '1' : '0',
     NODE_ENV: 'production',
   }

@@ -118,7 +118,7 @@ test('rounded rows add up to the rounded total and stay within one unit of their
       const rounded = roundToTotal(amounts, 2)
       const cents = (values: readonly number[]) => values.reduce((sum, value) => sum + Math.round(value * 100), 0)
       expect(cents(rounded)).toBeCloseTo(Math.round(amounts.reduce((sum, value) => sum + value, 0) * 100), 9)
-      rounded.forEach((value, index) => expect(Math.abs(value - (amounts[index] ?? 0))).toBeLessThanOrEqual(0.0100001))
+      for (const [index, value] of rounded.entries()) expect(Math.abs(value - (amounts[index] ?? 0))).toBeLessThanOrEqual(0.0100001)
     }),
   )
 })

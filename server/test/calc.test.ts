@@ -1,0 +1,54 @@
+import { expectFields, readReference } from '../../core/test/reference.ts'
+import { openTestApp, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
+
+let test_: TestApp
+let kitchen: Stocked
+
+beforeAll(async () => {
+  test_ = await openTestApp()
+  kitchen = await stockKitchen(test_)
+})
+afterAll(() => test_.close())
+
+test.each([
+  'yield-test-tenderloin',
+  'yield-test-bird-byproduct-credit',
+  'yield-test-bird-sales-value',
+  'yield-test-bird-weight',
+  'make-or-buy-tenderloin',
+  'make-or-buy-fish',
+  'portions',
+  'pair-pieces',
+])('%s over HTTP', async (name) => {
+  const { call, input, expected } = readReference<object, object>(name)
+  const answer = await kitchen.cook.ask('POST', `/calc/${call}`, input)
+  expect(answer.status).toBe(200)
+  expectFields(answer.body, expected)
+})
+
+test('a refusal names the field as a path into the request', async () => {
+  const { input } = readReference<{ outputs: object[] }, object>('yield-test-bird-sales-value')
+  const worthless = { ...input, outputs: [{ id: 'a', name: 'Supreme', role: 'main', grams: 500 }] }
+  const answer = await kitchen.cook.ask('POST', '/calc/yield-test', worthless)
+  expect([answer.status, answer.body.errors?.[0]?.field]).toEqual([400, 'outputs.0.valuePerKg'])
+  const negative = await kitchen.cook.ask('POST', '/calc/portions', { weights: [180, -1], target: 180, tolerance: 5 })
+  expect([negative.status, negative.body.errors?.[0]?.field]).toEqual([400, 'weights.1'])
+})
+
+test('what is not JSON is refused as that', async () => {
+  const response = await test_.app.inject({
+    method: 'POST',
+    url: '/api/v1/calc/portions',
+    headers: { cookie: kitchen.cook.cookie, 'content-type': 'application/json' },
+    payload: '{"weights": [1,',
+  })
+  expect([response.statusCode, response.json().type]).toEqual([400, 'urn:fleam:problem:broken-request'])
+})
+
+test('the API describes itself', async () => {
+  const spec = (await test_.app.inject('/api/v1/openapi.json')).json()
+  expect(Object.keys(spec.paths)).toEqual(
+    expect.arrayContaining(['/api/v1/calc/yield-test', '/api/v1/runs/{id}/weighings', '/api/v1/session']),
+  )
+  expect((await test_.app.inject('/api/docs')).statusCode).toBe(200)
+})

@@ -1,0 +1,151 @@
+import type { ImportReport } from '@fleam/contract/run-export'
+import type { Run, RunSummary } from '@fleam/contract/runs'
+import Papa from 'papaparse'
+import { loadDemoKitchen } from '../src/demo/kitchen.ts'
+import { type Asker, addPerson, openTestApp, stockKitchen, type TestApp } from './kitchen.ts'
+
+let test_: TestApp
+let demo: Asker
+let target: Asker
+let exported: string
+
+beforeAll(async () => {
+  test_ = await openTestApp()
+  await loadDemoKitchen(test_.db, new Date('2026-06-15T08:00:00Z'))
+  const kitchen = await test_.db.row<{ id: string }>('SELECT id FROM kitchens WHERE is_demo = 1')
+  demo = await addPerson(test_, kitchen?.id ?? '', 'manager')
+  target = (await stockKitchen(test_, 'Another kitchen')).manager
+  exported = JSON.stringify((await demo.ask('GET', '/runs.json?sort=oldest')).body)
+})
+afterAll(() => test_.close())
+
+const importFile = async (text: string, preview: boolean) => {
+  const response = await test_.app.inject({
+    method: 'POST',
+    url: `/api/v1/run-imports?preview=${preview}`,
+    headers: { cookie: target.cookie, 'content-type': 'application/json' },
+    payload: text,
+  })
+  return response.json() as ImportReport
+}
+const runsOf = async (who: Asker) => (await who.ask('GET', '/runs?sort=oldest&limit=200')).body.entries as unknown as RunSummary[]
+
+describe('the demo kitchen', () => {
+  test('holds what it promises, and every run balances', async () => {
+    const count = async (table: string) =>
+      (await test_.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))?.n
+    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 8, 30])
+    const people = (await test_.app.inject('/api/v1/demo')).json().people
+    expect(people).toHaveLength(6)
+    const { runs } = JSON.parse(exported) as { runs: Run[] }
+    for (const run of runs) {
+      const reversed = new Set(run.weighings.map((line) => line.reversesId))
+      const weighed = run.weighings
+        .filter((line) => line.reversesId === null && !reversed.has(line.id))
+        .reduce((sum, line) => sum + line.tenths, 0)
+      const unaccounted = run.received.tenths - weighed
+      expect(unaccounted).toBeGreaterThanOrEqual(0)
+      expect(unaccounted / run.received.tenths).toBeLessThan(run.unaccountedReason ? 0.05 : 0.02)
+      expect(run.figures?.mainPct).toBeGreaterThan(50)
+    }
+    expect(new Set(runs.map((run) => run.cook.name)).size).toBeGreaterThan(2)
+    expect(runs.filter((run) => run.temperature !== null)).toHaveLength(1)
+    const days = runs.map((run) => run.startedAt.slice(0, 10))
+    expect([days[0], days.at(-1)]).toEqual(['2026-03-16', '2026-06-14'])
+  })
+
+  test('signs its people in with the secrets that it lists', async () => {
+    for (const { name, secret } of (await test_.app.inject('/api/v1/demo')).json().people) {
+      expect((await test_.app.inject({ method: 'POST', url: '/api/v1/session', payload: { name, secret } })).statusCode).toBe(201)
+    }
+  })
+})
+
+describe('JSON', () => {
+  test('a preview writes nothing; the import gives every run the same figures; a second one adds nothing', async () => {
+    const preview = await importFile(exported, true)
+    expect([preview.written, preview.newRuns.length, preview.problems]).toEqual([false, 30, []])
+    expect(preview.added.suppliers).toEqual(expect.arrayContaining(['Tidewater Meats']))
+    expect(await runsOf(target)).toHaveLength(0)
+    expect((await importFile(exported, false)).written).toBe(true)
+    const [before, after] = [await runsOf(demo), await runsOf(target)]
+    expect(after.map((run) => run.figures)).toEqual(before.map((run) => run.figures))
+    expect(after.map((run) => [run.cook.name, run.supplier?.name, run.received])).toEqual(
+      before.map((run) => [run.cook.name, run.supplier?.name, run.received]),
+    )
+    const again = await importFile(exported, false)
+    expect([again.written, again.newRuns.length, again.alreadyHere]).toEqual([false, 0, 30])
+  })
+
+  test('weighings come over with their reversals', async () => {
+    const original = (JSON.parse(exported) as { runs: Run[] }).runs.find((run) => run.weighings.some((line) => line.reversesId !== null))
+    const imported = (await runsOf(target)).find((run) => run.startedAt === original?.startedAt)
+    const { weighings } = (await target.ask('GET', `/runs/${imported?.id}`)).body as unknown as Run
+    expect(weighings.map((line) => line.tenths)).toEqual(original?.weighings.map((line) => line.tenths))
+    const reversal = weighings.find((line) => line.reversesId !== null)
+    expect(weighings.some((line) => line.id === reversal?.reversesId)).toBe(true)
+  })
+
+  test('a broken file is refused with its line and column, and nothing is written', async () => {
+    const before = await runsOf(target)
+    const pretty = JSON.stringify(JSON.parse(exported), null, 1)
+    const cases: [string, string, RegExp][] = [
+      ['', '', /empty|not valid/],
+      ['not json', '', /not valid JSON/],
+      [pretty.slice(0, pretty.length / 2), '', /not valid JSON/],
+      [pretty.replace('"fleam-runs"', '"other"'), 'format', /not a file of Fleam runs/],
+      [pretty.replace('"currency": "EUR"', '"currency": "GBP"'), 'kitchen.currency', /does not mix/],
+      [pretty.replace(/"tenths": \d+/, '"tenths": -5'), 'runs[0]', /./],
+    ]
+    for (const [text, path, message] of cases) {
+      const report = await importFile(text, false)
+      expect([report.written, report.problems.length > 0]).toEqual([false, true])
+      expect(report.problems[0]?.path).toMatch(new RegExp(`^${path.replace(/[[\].]/g, '\\$&')}`))
+      expect(report.problems[0]?.message).toMatch(message)
+      expect(report.problems[0]?.line).toBeGreaterThan(0)
+    }
+    const bad = await importFile(pretty.replace(/"tenths": \d+/, '"tenths": -5'), false)
+    const line = pretty.split('\n').findIndex((text) => /"tenths": \d+/.test(text)) + 1
+    expect(bad.problems[0]?.line).toBe(line)
+    expect(await runsOf(target)).toEqual(before)
+  })
+
+  test('a weighing in a tub that is not there, or a reversal of nothing, is refused', async () => {
+    const file = JSON.parse(exported) as { runs: Run[] }
+    const [first] = file.runs
+    const spoil = (change: Partial<Run['weighings'][number]>) => {
+      const [line, ...lines] = first?.weighings ?? []
+      return JSON.stringify({ ...file, runs: [{ ...first, weighings: [{ ...line, ...change }, ...lines] }] })
+    }
+    const strange = '01a20a1c-f130-7508-9b1f-ac17bbd31e93'
+    expect((await importFile(spoil({ tubId: strange }), false)).problems[0]?.path).toBe('runs[0].weighings[0].tubId')
+    expect((await importFile(spoil({ reversesId: strange }), false)).problems[0]?.path).toBe('runs[0].weighings[0].reversesId')
+  })
+})
+
+describe('CSV', () => {
+  test('has a row a run, in the order and filter of the log, with formulas made harmless', async () => {
+    const cookId = (await runsOf(demo))[0]?.cook.id
+    await test_.db.run("UPDATE runs SET lot = '=1+1' WHERE kitchen_id = :id", { id: demo.kitchenId })
+    const text = String((await demo.ask('GET', `/runs.csv?sort=main-yield&cookId=${cookId}`)).body)
+    const { data, errors } = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true })
+    expect(errors).toEqual([])
+    expect(text.startsWith('run,started_at')).toBe(true)
+    expect(data.length).toBeGreaterThan(3)
+    const yields = data.map((row) => Number(row.main_yield_pct))
+    expect(yields).toEqual([...yields].sort((a, b) => b - a))
+    expect(new Set(data.map((row) => row.lot))).toEqual(new Set(["'=1+1"]))
+  })
+})
+
+describe('the sheet for the wall', () => {
+  test('is one A4 page', async () => {
+    const [run] = await runsOf(demo)
+    const response = await test_.app.inject({ url: `/api/v1/runs/${run?.id}/yield-test.pdf`, headers: { cookie: demo.cookie } })
+    const text = response.rawPayload.toString('latin1')
+    expect(response.headers['content-type']).toBe('application/pdf')
+    expect(text.startsWith('%PDF-')).toBe(true)
+    expect(text.match(/\/Type \/Page\b/g)).toHaveLength(1)
+    expect(text).toContain('/MediaBox [0 0 595.28 841.89]')
+  })
+})

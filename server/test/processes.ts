@@ -1,0 +1,45 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { setTimeout as pause } from 'node:timers/promises'
+
+export const root = join(__dirname, '../..')
+
+export interface RunningServer {
+  url: string
+  child: ChildProcess
+  /** Ends it at once, as a power cut would. */
+  kill(): Promise<void>
+}
+
+let nextPort = 20_000 + (process.pid % 20_000)
+
+/** The built server as a process of its own, on a database; comes back when it is healthy. */
+export async function startServer(databaseUrl: string, { port = nextPort++, demo = false } = {}): Promise<RunningServer> {
+  const env = {
+    ...process.env,
+    NODE_OPTIONS: '',
+    DATABASE_URL: databaseUrl,
+    PORT: String(port),
+    HOST: '127.0.0.1',
+    FLEAM_DEMO: demo ? '1' : '0',
+  }
+  const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
+  const url = `http://127.0.0.1:${port}`
+  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))
+  const kill = async () => {
+    child.kill('SIGKILL')
+    await ended
+  }
+  await until(async () => (await fetch(`${url}/api/v1/health`)).ok, 30_000)
+  return { url, child, kill }
+}
+
+/** Waits until something holds; a condition that throws does not hold yet. */
+export async function until(holds: () => Promise<boolean>, milliseconds: number): Promise<void> {
+  const giveUpAt = Date.now() + milliseconds
+  while (Date.now() < giveUpAt) {
+    if (await holds().catch(() => false)) return
+    await pause(20)
+  }
+  throw new Error(`It did not come about within ${milliseconds} ms.`)
+}
