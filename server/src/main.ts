@@ -34,7 +34,8 @@ try {
   process.send?.('listening')
 } catch (error) {
   const { code, message } = error as { code?: string; message: string }
-  if (isUnreachable(error)) stop(`The database at ${new URL(databaseUrl).host} cannot be reached: start it, or set DATABASE_URL to another.`)
+  if (isUnreachable(error))
+    stop(`The database at ${new URL(databaseUrl).host} cannot be reached: start it, or set DATABASE_URL to another.`)
   if (code === 'EADDRINUSE') stop(`Port ${port} on ${host} is in use: stop what uses it, or start with PORT=another.`)
   if (code === 'EACCES' || code === 'EADDRNOTAVAIL') stop(`Fleam may not listen on ${host}:${port}: choose another HOST or PORT.`)
   stop(`Fleam could not start: ${message.split('\n')[0]}`)

@@ -94,7 +94,7 @@ export async function addPerson(
     const options: InjectOptions = { method, url: `/api/v1${path}`, headers: { cookie } }
     const response = await app.inject(body === undefined ? options : { ...options, payload: body as object })
     const isJson = String(response.headers['content-type']).includes('json') && response.body !== ''
-    return { status: response.statusCode, body: isJson ? response.json() : response.body, headers: response.headers }
+    return { status: response.statusCode, body: isJson ? response.json() : (response.body as never), headers: response.headers }
   }
   return { personId, kitchenId, cookie, ask }
 }

@@ -12,15 +12,29 @@ import { KitchenTabs } from './kitchen-tabs.tsx'
 export function Page() {
   const kitchen = useKitchen()
   const isManager = useHasRole('manager')
+  const [keptVersion, setKeptVersion] = useState<number>()
   return (
     <main className="page">
       <KitchenTabs />
-      <LimitsForm key={kitchen.version} kitchen={kitchen} isManager={isManager} />
+      <LimitsForm
+        key={kitchen.version}
+        kitchen={kitchen}
+        isManager={isManager}
+        justKept={keptVersion === kitchen.version}
+        onKept={setKeptVersion}
+      />
     </main>
   )
 }
 
-function LimitsForm({ kitchen, isManager }: { kitchen: Kitchen; isManager: boolean }) {
+interface LimitsFormProps {
+  kitchen: Kitchen
+  isManager: boolean
+  justKept: boolean
+  onKept: (version: number) => void
+}
+
+function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
   const queryClient = useQueryClient()
   const { settings } = kitchen
   const [weightSystem, setWeightSystem] = useState<KitchenSettings['weightSystem']>(settings.weightSystem)
@@ -34,7 +48,7 @@ function LimitsForm({ kitchen, isManager }: { kitchen: Kitchen; isManager: boole
     unaccountedPct: String(settings.limits.unaccountedPct),
     shortDeliveryPct: String(settings.limits.shortDeliveryPct),
   })
-  const [kept, setKept] = useState(false)
+  const [kept, setKept] = useState(justKept)
   const { submit, errors, message, busy } = useSubmission(kitchenChange, (request: object) => send<Kitchen>('PUT', '/kitchen', request))
   const field = (key: keyof typeof fields, path: string) => ({
     value: fields[key],
@@ -63,7 +77,7 @@ function LimitsForm({ kitchen, isManager }: { kitchen: Kitchen; isManager: boole
       },
     })
     if (!changed) return void queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey })
-    setKept(true)
+    onKept(changed.version)
     queryClient.setQueryData(sessionQuery.queryKey, (known: Session | null | undefined) => known && { ...known, kitchen: changed })
   }
 

@@ -124,7 +124,8 @@ function Filters({ value, set }: { value: (name: string) => string; set: (name: 
 function LogTable({ runs }: { runs: RunSummary[] }) {
   const { weight, money, fromPerKg, perUnit } = useUnits()
   return (
-    <section className="table-scroll" aria-label="Runs">
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard
+    <section className="table-scroll" aria-label="Runs" tabIndex={0}>
       <table className="figures log">
         <thead>
           <tr>

@@ -9,7 +9,8 @@ export function OutputCosts({ run, test }: { run: Run; test: YieldTest }) {
   const { weight, money, fromPerKg, perUnit } = useUnits()
   const totals = totalsByTub(run.weighings)
   return (
-    <section className="table-scroll" aria-label="Cost of every output">
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard
+    <section className="table-scroll" aria-label="Cost of every output" tabIndex={0}>
       <table className="figures">
         <thead>
           <tr>

@@ -28,13 +28,10 @@ export function Readout({ run, tub, entry, refusal, said }: ReadoutProps) {
           {tub?.targetTenths && ` · target ${weight(tub.targetTenths)}`}
         </span>
       </div>
-      <output
-        className={`readout ${entry === '' ? 'readout-empty' : ''} ${shown.figure.length > 6 ? 'readout-long' : ''}`}
-        aria-label="Weight typed"
-      >
+      <p className={`readout ${entry === '' ? 'readout-empty' : ''} ${shown.figure.length > 6 ? 'readout-long' : ''}`}>
         {shown.figure || '0'}
         <small>{shown.unit}</small>
-      </output>
+      </p>
       <TargetStrip tub={tub} tenths={parsed?.ok ? parsed.tenths : undefined} />
       <p className={refusal ? 'readout-note refused' : 'readout-note'} role="status" aria-live="polite">
         {refusal ?? (parsed && !parsed.ok && entry.length > 3 && /[a-z].*\d|[.,].*[.,]/.test(entry) ? parsed.message : said)}

@@ -1,0 +1,128 @@
+import { gzipSync } from 'node:zlib'
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, receive, stepIn, test, weighByKeyboard } from './fleam.ts'
+
+test('a new kitchen is led to its first manager, its prices and its people', async ({ page, emptyFleam }) => {
+  await page.goto(emptyFleam.url)
+  await page.getByLabel('Name of the kitchen').fill('Quay Kitchen')
+  await page.getByLabel('Your name').fill('Wren Ashby')
+  await page.getByLabel('Password').fill('short')
+  await page.getByRole('button', { name: 'Open the kitchen' }).click()
+  await expect(page.getByText('A manager’s password has at least 8 characters.')).toBeVisible()
+  await page.getByLabel('Password').fill('a-good-password')
+  await page.getByRole('button', { name: 'Open the kitchen' }).click()
+  await page.getByLabel('Labour').fill('18,50')
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await expect(page.getByText('Kept.')).toBeVisible()
+
+  await page.getByRole('link', { name: 'Prices' }).click()
+  await page.getByRole('button', { name: 'Add a supplier' }).click()
+  await page.getByLabel('Name').fill('Quayside Meats')
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await page.getByRole('button', { name: 'Add an item bought whole' }).click()
+  await page.getByLabel('Name').fill('Tenderloin')
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await page.getByRole('button', { name: 'Quotes of Tenderloin' }).click()
+  await page.getByLabel('Price, EUR').fill('much')
+  await page.getByRole('button', { name: 'Add this quote' }).click()
+  await expect(page.getByText('Type an amount.')).toBeVisible()
+  for (const price of ['30', '31.40']) {
+    await page.getByLabel('Price, EUR').fill(price)
+    await page.getByRole('button', { name: 'Add this quote' }).click()
+    await expect(
+      page
+        .getByRole('listitem')
+        .filter({ hasText: `€${Number(price).toFixed(2)}` })
+        .first(),
+    ).toBeVisible()
+  }
+  await expect(page.getByRole('dialog').getByText('€30.00 / kg')).toBeVisible()
+  await page.getByRole('button', { name: 'Close' }).click()
+
+  await page.getByRole('link', { name: 'People' }).click()
+  await page.getByRole('button', { name: 'Add a person' }).click()
+  await page.getByLabel('Name').fill('Robin Tarn')
+  await page.getByLabel('PIN or password').fill('4711')
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await expect(page.getByText('Robin Tarn')).toBeVisible()
+  await page.getByRole('link', { name: 'What was changed' }).click()
+  await expect(page.getByText('settings.labour.ratePerHour')).toBeVisible()
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await page.getByLabel('Name').fill('Robin Tarn')
+  await page.getByLabel('PIN or password').fill('0000')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByText('That name and PIN or password do not go together.')).toBeVisible()
+  await page.getByLabel('PIN or password').fill('4711')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByText('Nothing is being cut.')).toBeVisible()
+})
+
+test('a cook sees prices and people and cannot change them', async ({ page }) => {
+  await stepIn(page, 'Ines Calloway')
+  await page.goto('/kitchen/prices')
+  await expect(page.getByText('Bought whole')).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Add/ })).toHaveCount(0)
+  await page.goto('/kitchen/limits')
+  await expect(page.getByText('A manager can change these.')).toBeVisible()
+  await expect(page.getByLabel('Labour')).toBeDisabled()
+})
+
+for (const size of [
+  { width: 1280, height: 800 },
+  { width: 820, height: 1180 },
+]) {
+  test(`nothing bars anyone's way at ${size.width} × ${size.height}, and no page is wider than the screen`, async ({ page }) => {
+    test.setTimeout(150_000)
+    await page.setViewportSize(size)
+    const look = async (what: string) => {
+      await page.evaluate(() => document.fonts.ready)
+      const { violations } = await new AxeBuilder({ page }).analyze()
+      expect(violations.map((violation) => `${what}: ${violation.id}: ${violation.nodes[0]?.html}`)).toEqual([])
+      expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), what).toBeLessThanOrEqual(0)
+    }
+    await page.goto('/sign-in')
+    await expect(page.getByText('step in as')).toBeVisible()
+    await look('sign in')
+    await stepIn(page, 'Maren Holt')
+    await expect(page.getByText('main yield').first()).toBeVisible()
+    await look('board')
+    await receive(page)
+    await weighByKeyboard(page, '184', 1)
+    await page.keyboard.type('172')
+    await look('bench')
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: 'Weighings' }).click()
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await page.waitForFunction(() => document.querySelector('.offcanvas.show:not(.showing)') !== null)
+    await look('weighings')
+    await page.keyboard.press('Escape')
+    await page.goto(`${page.url().replace('/bench/', '/runs/')}/finish`)
+    await expect(page.getByRole('heading', { name: /Finish and cost/ })).toBeVisible()
+    await look('finish')
+    const places = ['/bench', '/receive', '/log', '/kitchen/prices', '/kitchen/people', '/kitchen/limits', '/kitchen/changes']
+    for (const place of places) {
+      await page.goto(place)
+      await page.getByRole('heading').first().waitFor()
+      await expect(page.getByText('Fetching')).toHaveCount(0)
+      await look(place)
+    }
+    await page.goto('/log')
+    await page.getByRole('rowheader').nth(4).getByRole('link').click()
+    await expect(page.getByText('Where the weight went')).toBeVisible()
+    await look('result')
+  })
+}
+
+test('the bench page loads at most 230 kB of JavaScript, gzipped', async ({ page }) => {
+  await stepIn(page, 'Maren Holt')
+  await receive(page)
+  const scripts: Promise<Buffer>[] = []
+  page.on('response', (response) => {
+    if (response.url().endsWith('.js')) scripts.push(response.body())
+  })
+  await page.reload()
+  await expect(page.getByRole('region', { name: 'Tubs' })).toBeVisible()
+  const bytes = (await Promise.all(scripts)).reduce((sum, body) => sum + gzipSync(body).length, 0)
+  expect(bytes).toBeGreaterThan(50_000)
+  expect(bytes).toBeLessThanOrEqual(230_000)
+})

@@ -1,0 +1,69 @@
+import { expect, receive, stepIn, storedRun, test, tubOf, weighByKeyboard } from './fleam.ts'
+
+test('what is weighed while the server is dead is kept through a reload and stored once when it is back', async ({ page, fleam }) => {
+  await stepIn(page, 'Tobias Quill')
+  await receive(page)
+  await weighByKeyboard(page, '184', 1)
+  await expect.poll(async () => (await storedRun(page)).weighings.length).toBe(1)
+  await fleam.kill()
+  await weighByKeyboard(page, '179', 1)
+  await weighByKeyboard(page, '612', 2)
+  await expect(tubOf(page, 'Centre steaks')).toContainText('363')
+  await expect(page.getByRole('button', { name: '2 waiting on this tablet' })).toBeVisible()
+  await page.getByRole('button', { name: '2 waiting on this tablet' }).click()
+  await expect(page.getByText('The server cannot be reached. What was weighed is kept here')).toBeVisible()
+  await fleam.start()
+  await page.reload()
+  await expect(page.getByText('waiting on this tablet')).toHaveCount(0)
+  await expect(tubOf(page, 'Head roast')).toContainText('612')
+  await expect.poll(async () => (await storedRun(page)).weighings.map((line) => line.tenths)).toEqual([1840, 1790, 6120])
+})
+
+test('a lost answer is asked for again and the weighing stored once', async ({ page }) => {
+  await stepIn(page, 'Tobias Quill')
+  await receive(page)
+  let lost = 0
+  await page.route('**/weighings', async (route) => {
+    if (lost++ > 1) return route.continue()
+    await route.fetch()
+    return route.abort('connectionreset')
+  })
+  await weighByKeyboard(page, '184', 1)
+  await expect.poll(async () => (await storedRun(page)).weighings.length).toBe(1)
+  await expect.poll(() => lost).toBeGreaterThan(2)
+  await expect(page.getByText('waiting on this tablet')).toHaveCount(0)
+  expect((await storedRun(page)).weighings).toHaveLength(1)
+})
+
+test('while the database is away the page keeps the weight, says so, and goes on by itself', async ({ page }) => {
+  await stepIn(page, 'Tobias Quill')
+  await receive(page)
+  let away = true
+  const problem = { type: 'urn:fleam:problem:database-away', title: 'The kitchen’s records cannot be reached just now.', status: 503 }
+  await page.route('**/weighings', (route) => (away ? route.fulfill({ status: 503, json: problem }) : route.continue()))
+  await weighByKeyboard(page, '184', 1)
+  await page.getByRole('button', { name: '1 waiting on this tablet' }).click()
+  await expect(page.getByText('The kitchen’s records cannot be reached just now.')).toBeVisible()
+  away = false
+  await expect(page.getByText('waiting on this tablet')).toHaveCount(0)
+  expect((await storedRun(page)).weighings).toHaveLength(1)
+})
+
+test('what a closed run can no longer take is kept and shown until it has been seen', async ({ page, browser, baseURL }) => {
+  await stepIn(page, 'Ines Calloway')
+  await receive(page)
+  await weighByKeyboard(page, '2.9kg', 1)
+  await expect.poll(async () => (await storedRun(page)).weighings.length).toBe(1)
+  const run = await storedRun(page)
+  const lead = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
+  await stepIn(lead, 'Tobias Quill')
+  const finished = await lead.request.post(`/api/v1/runs/${run.id}/finish`, { data: { version: run.version, minutes: 20 } })
+  expect(finished.status()).toBe(200)
+  await weighByKeyboard(page, '30', 1)
+  await page.getByRole('button', { name: '1 not accepted' }).click()
+  await expect(page.getByText('Tobias Quill finished it. A lead can open it again.').first()).toBeVisible()
+  await page.reload()
+  await page.getByRole('button', { name: '1 not accepted' }).click()
+  await page.getByRole('button', { name: 'Seen, let it go' }).click()
+  await expect(page.getByText('not accepted')).toHaveCount(0)
+})
