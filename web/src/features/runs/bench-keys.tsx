@@ -1,8 +1,8 @@
 import { SidePanel } from '../../ui/side-panel.tsx'
 
 const keys: readonly [string, string][] = [
-  ['0–9 . , g kg lb oz', 'type a weight, such as 184 or 1.25kg'],
-  ['Enter or Space', 'put it into the chosen tub'],
+  ['0–9 . , g kg lb oz', 'type a weight, such as 184, 1.25kg or 2 lb 3.5 oz'],
+  ['Enter', 'put it into the chosen tub'],
   ['Alt + 1 … 9', 'put it into that tub; with nothing typed, choose the tub'],
   ['Arrow keys', 'choose the tub beside'],
   ['Backspace', 'delete a figure; with nothing typed, take the last weighing back'],

@@ -97,8 +97,8 @@ function Bench({ run }: { run: Run }) {
     if (event.altKey && digit) put(run.tubs[Number(digit) - 1])
     else if (event.altKey) return
     else if (/^[0-9.,a-z]$/i.test(event.key) && event.key !== '?') type(entry + event.key.toLowerCase())
-    else if (event.key === ' ' && entry !== '' && !/\d\s*(g|kg|oz)$/.test(entry) && /lb$/.test(entry)) type(`${entry} `)
-    else if (event.key === 'Enter' || event.key === ' ') put(selected)
+    else if (event.key === ' ' && entry !== '') type(`${entry} `)
+    else if (event.key === 'Enter') put(selected)
     else if (event.key === 'Backspace' && entry !== '') type(entry.slice(0, -1))
     else if (event.key === 'Backspace') takeLastBack()
     else if (event.key === 'Escape') type('')

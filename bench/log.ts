@@ -1,0 +1,122 @@
+import { randomUUID } from 'node:crypto'
+import type { PoolConnection } from 'mariadb'
+import { runPageQuery } from '../server/src/features/runs/read.ts'
+import { type Measured, ms, percentile, timeEach } from './measure.ts'
+import { type BenchServer, openBare } from './server.ts'
+
+const runs = 100_000
+const weighingsPerRun = 15
+
+/** The first page of the log over 100,000 runs against a bare indexed SELECT of 50 rows; and no query scans a table. */
+export async function measureLog(server: BenchServer): Promise<Measured[]> {
+  const pool = openBare()
+  const connection = await pool.getConnection()
+  await fill(connection)
+  const kitchenId = (await connection.query('SELECT id FROM kitchens LIMIT 1'))[0].id
+  const bare = await timeEach(200, () =>
+    connection.query('SELECT * FROM runs WHERE kitchen_id = :kitchenId ORDER BY started_at DESC, id DESC LIMIT 50', { kitchenId }),
+  )
+  const measured: Measured[] = []
+  const cook = (await connection.query('SELECT cook_id FROM runs LIMIT 1'))[0].cook_id
+  for (const [name, query] of [
+    ['newest first', 'limit=50'],
+    ['of one cook', `limit=50&cookId=${cook}`],
+    ['by main yield', 'limit=50&sort=main-yield'],
+  ] as const) {
+    const times = await timeEach(100, async () => {
+      const answer = await server.ask('GET', `/runs?${query}`)
+      if (answer.status !== 200) throw new Error(answer.body)
+    })
+    const [page, base] = [percentile(times, 0.5), percentile(bare, 0.5)]
+    measured.push({
+      what: `yield log, first page of ${runs.toLocaleString('en')} runs, ${name}`,
+      value: ms(page),
+      against: `bare SELECT of 50 ${ms(base)}`,
+      ratio: page / base,
+      limit: 10,
+    })
+  }
+  measured.push(await countScans(connection, kitchenId, cook))
+  await connection.release()
+  await pool.end()
+  return measured
+}
+
+/** Copies the demo's runs and weighings, with new ids and earlier days, inside the database. */
+async function fill(connection: PoolConnection): Promise<void> {
+  const run = (await connection.query("SELECT * FROM runs WHERE status = 'finished' LIMIT 1"))[0]
+  const tub = (await connection.query('SELECT id FROM tubs WHERE run_id = :id LIMIT 1', { id: run.id }))[0]
+  const cooks: { id: string }[] = await connection.query('SELECT id FROM people')
+  const started = Date.now()
+  for (let first = 0; first < runs; first += 1000) {
+    const rows = Array.from({ length: 1000 }, (_, index) => ({
+      ...run,
+      id: randomUUID(),
+      number: 1000 + first + index,
+      cook_id: cooks[(first + index) % cooks.length]?.id,
+      started_at: new Date(started - (first + index) * 600_000),
+      main_pct: 50 + ((first + index) % 3000) / 100,
+    }))
+    const columns = Object.keys(run)
+    const marks = columns.map((column) => `:${column}`).join(', ')
+    await connection.beginTransaction()
+    await connection.batch(`INSERT INTO runs (${columns.join(', ')}) VALUES (${marks})`, rows)
+    const lines = rows.flatMap((row) =>
+      Array.from({ length: weighingsPerRun }, () => [
+        randomUUID(),
+        row.kitchen_id,
+        row.id,
+        tub.id,
+        1840,
+        '184 g',
+        row.cook_id,
+        row.started_at,
+      ]),
+    )
+    await connection.batch(
+      'INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, person_id, weighed_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+      lines,
+    )
+    await connection.commit()
+  }
+  await connection.query('ANALYZE TABLE runs, weighings')
+}
+
+/** EXPLAINs the application's queries over the large tables; `ALL` is a scan. */
+async function countScans(connection: PoolConnection, kitchenId: string, cookId: string): Promise<Measured> {
+  const run = (await connection.query('SELECT id, item_id, supplier_id FROM runs LIMIT 1'))[0]
+  const filters = [
+    {},
+    { cookId },
+    { itemId: run.item_id },
+    { supplierId: run.supplier_id },
+    { status: 'finished' as const },
+    { from: '2020-01-01', to: '2030-01-01' },
+  ]
+  const sorts = ['newest', 'oldest', 'main-yield', 'cost-per-kg', 'unaccounted'] as const
+  const queries = filters.flatMap((filter) => sorts.map((sort) => runPageQuery(kitchenId, { ...filter, sort }, undefined, 51)))
+  queries.push(
+    {
+      sql: 'SELECT w.id FROM weighings w STRAIGHT_JOIN people p ON p.id = w.person_id WHERE w.run_id = :id ORDER BY w.sequence',
+      values: run,
+    },
+    { sql: 'SELECT id FROM weighings WHERE id = :id AND run_id = :id', values: run },
+    { sql: 'SELECT r.id FROM runs r WHERE r.id = :id AND r.kitchen_id = :kitchenId', values: { ...run, kitchenId } },
+  )
+  let scans = 0
+  for (const { sql, values } of queries) {
+    const plan: { table: string; type: string; rows: number }[] = await connection.query(`EXPLAIN ${sql}`, values)
+    for (const step of plan) {
+      if (step.type !== 'ALL' || step.rows < 1000) continue
+      scans += 1
+      process.stdout.write(`a scan of ${step.table} (${step.rows} rows): ${sql.replace(/\s+/g, ' ').slice(0, 300)}\n`)
+    }
+  }
+  return {
+    what: `table scans in ${queries.length} queries over ${(runs * weighingsPerRun).toLocaleString('en')} weighings`,
+    value: String(scans),
+    against: 'none',
+    ratio: scans,
+    limit: 0,
+  }
+}

@@ -1,0 +1,20 @@
+import { measureCore } from './core.ts'
+import { measureLog } from './log.ts'
+import { type Measured, printTable } from './measure.ts'
+import { measureTap } from './pages.ts'
+import { startServer } from './server.ts'
+import { measureStart } from './start.ts'
+import { measureWeighIn } from './weigh-in.ts'
+
+const large = process.argv.includes('--large')
+const rows: Measured[] = [...(await measureCore())]
+const server = await startServer()
+try {
+  rows.push(...(await measureWeighIn(server)))
+  rows.push(...(await measureTap(server)))
+  if (large) rows.push(...(await measureLog(server)))
+} finally {
+  await server.stop()
+}
+rows.push(...(await measureStart()))
+process.exitCode = printTable(rows) ? 0 : 1

@@ -1,0 +1,91 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
+import { Agent, request } from 'node:http'
+import { join } from 'node:path'
+import { setTimeout as pause } from 'node:timers/promises'
+import { createPool } from 'mariadb'
+import { freePort } from '../scripts/mariadb.mjs'
+
+export interface BenchServer {
+  url: string
+  cookie: string
+  ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: string }>
+  stop(): Promise<void>
+}
+
+/** The built server with demo data as its own process, and a signed-in client that keeps its connection. */
+export async function startServer(): Promise<BenchServer> {
+  const port = await freePort()
+  const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1' }
+  const child: ChildProcess = spawn(process.execPath, [join(process.cwd(), 'server/dist/main.js')], { env, stdio: 'ignore' })
+  const url = `http://127.0.0.1:${port}`
+  while (
+    !(await fetch(`${url}/api/v1/health`).then(
+      (answer) => answer.ok,
+      () => false,
+    ))
+  )
+    await pause(20)
+  const agent = new Agent({ keepAlive: true, maxSockets: 1 })
+  let cookie = ''
+  const ask = (method: string, path: string, body?: unknown) =>
+    new Promise<{ status: number; body: string }>((resolve, reject) => {
+      const payload = body === undefined ? undefined : JSON.stringify(body)
+      const headers =
+        payload === undefined ? { cookie } : { cookie, 'content-type': 'application/json', 'content-length': Buffer.byteLength(payload) }
+      const sent = request(`${url}/api/v1${path}`, { method, agent, headers }, (response) => {
+        const chunks: Buffer[] = []
+        response.on('data', (chunk) => chunks.push(chunk))
+        response.on('end', () => {
+          cookie ||= String(response.headers['set-cookie'] ?? '').split(';')[0] ?? ''
+          resolve({ status: response.statusCode ?? 0, body: Buffer.concat(chunks).toString() })
+        })
+      })
+      sent.on('error', reject)
+      sent.end(payload)
+    })
+  await ask('POST', '/session', { name: 'Maren Holt', secret: 'tide-table-7' })
+  const stop = async () => {
+    const gone = new Promise((resolve) => child.once('exit', resolve))
+    child.kill('SIGTERM')
+    await gone
+    agent.destroy()
+  }
+  return { url, cookie, ask, stop }
+}
+
+/** A bare connection to the same database through the same connector. */
+export function openBare(connectionLimit = 1) {
+  const { hostname, port, username, password, pathname } = new URL(process.env.DATABASE_URL ?? '')
+  return createPool({
+    host: hostname,
+    port: Number(port),
+    user: username,
+    password,
+    database: pathname.slice(1),
+    connectionLimit,
+    namedPlaceholders: true,
+    insertIdAsNumber: true,
+    bigIntAsNumber: true,
+    timezone: 'Z',
+  })
+}
+
+/** An open run of the demo's tenderloin. */
+export async function startRun(server: BenchServer): Promise<{ id: string; kitchenId: string; personId: string; tubs: { id: string }[] }> {
+  const entriesOf = async (path: string) => JSON.parse((await server.ask('GET', path)).body).entries
+  const items = await entriesOf('/items')
+  const sheets = await entriesOf('/cut-sheets')
+  const session = JSON.parse((await server.ask('GET', '/session')).body)
+  const created = await server.ask('POST', '/runs', {
+    id: randomUUID(),
+    itemId: items.find((item: { name: string }) => item.name.startsWith('Beef')).id,
+    cutSheetId: sheets[0].id,
+    supplierId: null,
+    billed: '400 kg',
+    received: '400 kg',
+    coreTempC: 2,
+    startedAt: new Date().toISOString(),
+  })
+  return { ...JSON.parse(created.body), kitchenId: session.kitchen.id, personId: session.person.id }
+}

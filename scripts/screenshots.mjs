@@ -1,0 +1,112 @@
+import { spawn } from 'node:child_process'
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { setTimeout as pause } from 'node:timers/promises'
+import { ensureBuilt } from './build.mjs'
+import { runMain } from './fail.mjs'
+import { freePort, startMariadb } from './mariadb.mjs'
+import { ensurePackages, ensureProgram, root } from './programs.mjs'
+
+const pictures = join(root, 'docs/screenshots')
+const chromiumArguments = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
+
+/** Takes one picture of each main view from fresh demo data into docs/screenshots. */
+await runMain(async () => {
+  ensurePackages()
+  ensureProgram('/usr/bin/chromium')
+  await ensureBuilt()
+  const scratch = mkdtempSync(join(tmpdir(), 'fleam-pictures-'))
+  const database = await startMariadb({ dataDirectory: scratch })
+  const port = await freePort()
+  const url = `http://127.0.0.1:${port}`
+  const env = { ...process.env, DATABASE_URL: database.url, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1' }
+  const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'inherit' })
+  try {
+    while (
+      !(await fetch(`${url}/api/v1/health`).then(
+        (answer) => answer.ok,
+        () => false,
+      ))
+    )
+      await pause(50)
+    mkdirSync(pictures, { recursive: true })
+    const { chromium } = await import('@playwright/test')
+    const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: chromiumArguments })
+    await takePictures(await browser.newPage({ baseURL: url, viewport: { width: 1280, height: 800 } }))
+    await browser.close()
+  } finally {
+    server.kill('SIGTERM')
+    await database.stop()
+    rmSync(scratch, { recursive: true, force: true })
+  }
+})
+
+async function takePictures(page) {
+  const settled = async () => {
+    await page.evaluate(() => document.fonts.ready)
+    await page.getByText('Fetching').waitFor({ state: 'detached' })
+    await page.waitForTimeout(800)
+  }
+  const take = async (name) => {
+    await settled()
+    await page.screenshot({ path: join(pictures, `${name}.png`) })
+  }
+  const weigh = async (tub, ...weights) => {
+    for (const weight of weights) {
+      await page.keyboard.type(String(weight))
+      await page.keyboard.press(`Alt+Digit${tub}`)
+    }
+  }
+  await page.goto('/sign-in')
+  await page.getByText('step in as').waitFor()
+  await take('sign-in')
+  await page.getByRole('button', { name: 'Maren Holt' }).click()
+  await page.getByText('main yield').first().waitFor()
+  await page.goto('/receive')
+  await page.getByLabel('Billed weight').fill('2.95 kg')
+  await page.getByLabel('Received weight').fill('2936')
+  await page.getByLabel('Core temperature').fill('2.8')
+  await page.getByLabel('Lot').fill('14-B')
+  await take('receive')
+  await page.getByRole('button', { name: 'To the bench' }).click()
+  await page.locator('.tub').first().waitFor()
+  await weigh(8, 41)
+  await weigh(7, 268)
+  await weigh(6, 172)
+  await weigh(4, 204)
+  await weigh(2, 588)
+  await weigh(1, 184, 179, 172, 181, 193.5)
+  await page.keyboard.type('184')
+  await page.waitForTimeout(400)
+  await take('bench')
+  await page.setViewportSize({ width: 820, height: 1180 })
+  await take('bench-upright')
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await page.keyboard.press('Escape')
+  const bench = page.url()
+  await page.goto('/')
+  await page.getByText('main yield').first().waitFor()
+  await take('board')
+  await page.goto(bench.replace('/bench/', '/runs/') + '/finish')
+  await take('finish')
+  await page.goto('/log')
+  await page.getByRole('rowheader').first().waitFor()
+  await take('yield-log')
+  await page.getByRole('rowheader').nth(4).getByRole('link').click()
+  await page.getByText('Where the weight went').waitFor()
+  await take('result')
+  for (const place of ['prices', 'people', 'limits']) {
+    await page.goto(`/kitchen/${place}`)
+    await take(place)
+  }
+}
