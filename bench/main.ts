@@ -7,7 +7,7 @@ import { measureStart } from './start.ts'
 import { measureWeighIn } from './weigh-in.ts'
 
 const large = process.argv.includes('--large')
-const rows: Measured[] = [...(await measureCore())]
+const rows: Measured[] = [...(await measureCore()), ...(await measureStart())]
 const server = await startServer()
 try {
   rows.push(...(await measureWeighIn(server)))
@@ -16,5 +16,4 @@ try {
 } finally {
   await server.stop()
 }
-rows.push(...(await measureStart()))
 process.exitCode = printTable(rows) ? 0 : 1

@@ -19,7 +19,7 @@ await runMain(async () => {
     platform: 'node',
     external: (id) => !own(id),
     cwd: root,
-    output: { file: join(root, '.cache/bench.js'), format: 'esm', sourcemap: true, inlineDynamicImports: true },
+    output: { file: join(root, '.cache/bench.js'), format: 'esm', sourcemap: true, codeSplitting: false },
     logLevel: 'warn',
   })
   const scratch = mkdtempSync(join(tmpdir(), 'fleam-bench-'))

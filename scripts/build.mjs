@@ -1,11 +1,13 @@
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { root } from './programs.mjs'
 
 const sources = ['core/src', 'contract/src', 'catalog', 'server/src', 'web/src', 'web/public']
 const files = ['package-lock.json', 'web/index.html', 'web/vite.config.ts', 'scripts/build.mjs']
-const built = ['server/dist/main.js', 'server/dist/heavy-work-jobs.js', 'web/dist/index.html']
+const built = ['server/dist/serve.cjs', 'server/dist/heavy-work-jobs.js', 'web/dist/index.html']
+/** Packages that are loaded when first needed, or that find their files beside themselves. */
+const unbundled = ['piscina', 'umzug', 'pdfkit', 'papaparse', 'jsonc-parser']
 
 /** Builds the server and the pages, unless nothing they are made of has changed since. */
 export async function ensureBuilt() {
@@ -23,15 +25,22 @@ export async function ensureBuilt() {
 
 async function buildServer() {
   const { build } = await import('rolldown')
-  const own = (id) => id.startsWith('.') || id.startsWith('/') || id.startsWith('@fleam/') || id.startsWith('\0')
+  const dist = join(root, 'server/dist')
+  rmSync(dist, { recursive: true, force: true })
+  const common = { platform: 'node', cwd: join(root, 'server'), external: unbundled, logLevel: 'silent' }
   await build({
-    input: { main: join(root, 'server/src/main.ts'), 'heavy-work-jobs': join(root, 'server/src/heavy-work-jobs.ts') },
-    platform: 'node',
-    external: (id) => !own(id),
-    cwd: join(root, 'server'),
-    output: { dir: join(root, 'server/dist'), format: 'esm', sourcemap: true },
-    logLevel: 'warn',
+    ...common,
+    input: join(root, 'server/src/serve.ts'),
+    output: {
+      dir: dist,
+      format: 'cjs',
+      entryFileNames: 'serve.cjs',
+      codeSplitting: false,
+      dynamicImportInCjs: false,
+      minify: { compress: true, mangle: { keepNames: true } },
+    },
   })
+  await build({ ...common, input: join(root, 'server/src/heavy-work-jobs.ts'), output: { dir: dist, format: 'esm' } })
 }
 
 async function buildWeb() {

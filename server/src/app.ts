@@ -3,7 +3,6 @@ import cookie from '@fastify/cookie'
 import helmet from '@fastify/helmet'
 import staticFiles from '@fastify/static'
 import swagger from '@fastify/swagger'
-import swaggerUi from '@fastify/swagger-ui'
 import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify'
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod'
 import { calcRoutes } from './features/calc/routes.ts'
@@ -18,6 +17,7 @@ import { runRoutes } from './features/runs/routes.ts'
 import { sessionRoutes } from './features/session/routes.ts'
 import { setupRoutes } from './features/setup/routes.ts'
 import { registerAccess } from './http/access.ts'
+import { writeApiPage } from './http/api-page.ts'
 import { registerErrorHandler, sendProblem } from './http/error-handler.ts'
 import { ProblemError } from './http/problems.ts'
 
@@ -57,10 +57,10 @@ export async function buildApp({ webRoot, logger = false, ...services }: AppOpti
     openapi: { info: { title: 'Fleam', version: '1', description: 'Yield tests, portion cost and cutting records.' } },
     transform: jsonSchemaTransform,
   })
-  await app.register(swaggerUi, { routePrefix: '/api/docs' })
   await app.register(async (scope) => {
     for (const routes of features) routes(scope.withTypeProvider<ZodTypeProvider>(), services)
   })
+  app.get('/api/docs', async (_request, reply) => reply.type('text/html; charset=utf-8').send(writeApiPage(app.swagger())))
   app.get('/api/v1/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, async () => app.swagger())
   if (webRoot && existsSync(webRoot)) await serveWeb(app as unknown as FastifyInstance, webRoot)
   else app.setNotFoundHandler((_request, reply) => sendProblem(reply, new ProblemError('not-found')))

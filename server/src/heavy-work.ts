@@ -1,11 +1,11 @@
 import { availableParallelism } from 'node:os'
-import { Piscina } from 'piscina'
+import type { Piscina } from 'piscina'
 import type * as jobs from './heavy-work-jobs.ts'
 
 type Jobs = typeof jobs
 type JobName = keyof Jobs
 
-/** Runs long computations in worker threads, so that the event loop keeps answering. */
+/** Runs long computations in worker threads, so that the event loop keeps answering. The threads start with the first. */
 export interface HeavyWork {
   run<Name extends JobName>(name: Name, input: Parameters<Jobs[Name]>[0]): Promise<Awaited<ReturnType<Jobs[Name]>>>
   close(): Promise<void>
@@ -13,13 +13,16 @@ export interface HeavyWork {
 
 /** @param workerFile the built module of the jobs */
 export function openHeavyWork(workerFile: string): HeavyWork {
-  let pool: Piscina | undefined
-  const started = () => {
-    pool ??= new Piscina({ filename: workerFile, maxThreads: Math.max(1, availableParallelism() - 1), idleTimeout: 60_000 })
-    return pool
+  let pool: Promise<Piscina> | undefined
+  const startPool = async () => {
+    const { Piscina } = await import('piscina')
+    return new Piscina({ filename: workerFile, maxThreads: Math.max(1, availableParallelism() - 1), idleTimeout: 60_000 })
   }
   return {
-    run: (name, input) => started().run(input, { name }),
-    close: async () => pool?.destroy(),
+    async run(name, input) {
+      pool ??= startPool()
+      return (await pool).run(input, { name })
+    },
+    close: async () => (await pool)?.destroy(),
   }
 }

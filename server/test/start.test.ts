@@ -75,6 +75,8 @@ test('Ctrl-C stops server and database; a second start keeps the data; a spoilt 
   expect(made.status).toBe(201)
   const second = await sentenceOf({})
   expect([second.code, second.lines]).toEqual([1, [expect.stringMatching(/is running on .* already/)]])
+  // a terminal tells the whole group, and npm passes it on
+  first.child.kill('SIGINT')
   first.child.kill('SIGINT')
   expect(await first.ended).toBe(0)
   expect(existsSync(`/proc/${mariadb}`)).toBe(false)

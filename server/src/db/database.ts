@@ -30,6 +30,8 @@ export function openDatabase(url: string, connectionLimit = 10): Database {
     password: decodeURIComponent(target.password),
     database: target.pathname.slice(1),
     connectionLimit,
+    initializationTimeout: 3000,
+    minimumIdle: 1,
     acquireTimeout: 3000,
     connectTimeout: 1000,
     minDelayValidation: 500,

@@ -1,4 +1,3 @@
-import { Umzug } from 'umzug'
 import type { Database } from './database.ts'
 import { kitchenAndPrices } from './migrations/001-kitchen-and-prices.ts'
 import { cutSheetsAndRuns } from './migrations/002-cut-sheets-and-runs.ts'
@@ -21,14 +20,16 @@ export async function migrate(db: Database, upTo?: string): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.run("SELECT GET_LOCK(CONCAT(DATABASE(), '.migrations'), 60)")
     try {
-      await umzugOn(db).up(upTo === undefined ? {} : { to: upTo })
+      await (await umzugOn(db)).up(upTo === undefined ? {} : { to: upTo })
     } finally {
       await tx.run("SELECT RELEASE_LOCK(CONCAT(DATABASE(), '.migrations'))")
     }
   })
 }
 
-function umzugOn(db: Database) {
+/** Loaded only when there is something to migrate: most starts have nothing to. */
+async function umzugOn(db: Database) {
+  const { Umzug } = await import('umzug')
   return new Umzug({
     migrations: migrations.map(({ name, statements }) => ({
       name,

@@ -5,8 +5,6 @@ import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { idParams, type Routes } from '../routes.ts'
-import { writeRunsCsv, writeRunsJson } from './export.ts'
-import { importRuns } from './import.ts'
 import { findRun } from './read.ts'
 
 const exportQuery = runQuery.omit({ cursor: true, limit: true })
@@ -16,6 +14,7 @@ const largestImport = 32 * 1024 * 1024
 /** Runs out of Fleam and into it: CSV and JSON of the log, the yield test sheet as PDF, import of a JSON file. */
 export const exchangeRoutes: Routes = (app, { db, heavyWork }) => {
   app.get('/api/v1/runs.csv', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
+    const { writeRunsCsv } = await import('./export.ts')
     const chunks = writeRunsCsv(db, signedIn(request).kitchen, request.query)
     return reply
       .type('text/csv; charset=utf-8')
@@ -23,6 +22,7 @@ export const exchangeRoutes: Routes = (app, { db, heavyWork }) => {
       .send(Readable.from(chunks))
   })
   app.get('/api/v1/runs.json', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
+    const { writeRunsJson } = await import('./export.ts')
     const chunks = writeRunsJson(db, signedIn(request).kitchen, request.query)
     return reply.type('application/json').header('content-disposition', 'attachment; filename="yield-log.json"').send(Readable.from(chunks))
   })
@@ -47,7 +47,10 @@ export const exchangeRoutes: Routes = (app, { db, heavyWork }) => {
       .post(
         '/api/v1/run-imports',
         { config: { access: 'manager' }, bodyLimit: largestImport, schema: { querystring: importQuery, response: { 200: importReport } } },
-        async (request) => importRuns(db, signedIn(request), String(request.body ?? ''), request.query.preview === 'true'),
+        async (request) => {
+          const { importRuns } = await import('./import.ts')
+          return importRuns(db, signedIn(request), String(request.body ?? ''), request.query.preview === 'true')
+        },
       )
   })
 }

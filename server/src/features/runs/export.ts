@@ -1,6 +1,5 @@
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { RunQuery, runFilter } from '@fleam/contract/runs'
-import Papa from 'papaparse'
 import type { z } from 'zod'
 import type { Queries } from '../../db/database.ts'
 import { cursorOf, findRun, listRuns, type RunRow, toSummary } from './read.ts'
@@ -45,7 +44,8 @@ const csvHeader = [
 
 /** The runs of a filter as CSV (RFC 4180, UTF-8); text that a spreadsheet could take for a formula is quoted. */
 export async function* writeRunsCsv(db: Queries, kitchen: Kitchen, filter: Filter): AsyncGenerator<string> {
-  const line = (cells: unknown[]) => `${Papa.unparse([cells], { escapeFormulae: true })}\r\n`
+  const { unparse } = await import('papaparse')
+  const line = (cells: unknown[]) => `${unparse([cells], { escapeFormulae: true })}\r\n`
   yield line(csvHeader)
   for await (const row of eachRun(db, kitchen.id, filter)) {
     const run = toSummary(row)

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { type ImportProblem, type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
 import { figuresOfRun } from '@fleam/core/runs/run-record'
-import { findNodeAtLocation, type Node, type ParseError, parseTree, printParseErrorCode } from 'jsonc-parser'
+import type { Node, ParseError } from 'jsonc-parser'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
 import type { Database, Queries } from '../../db/database.ts'
 import type { SignedIn } from '../../http/access.ts'
@@ -16,7 +16,8 @@ const mostProblems = 50
  * Ids are derived from the file's and the kitchen's, so the same file never comes in twice. Figures are computed anew.
  */
 export async function importRuns(db: Database, by: SignedIn, text: string, preview: boolean): Promise<ImportReport> {
-  const read = readFile(text)
+  const jsonc = await import('jsonc-parser')
+  const read = readFile(jsonc, text)
   const report = emptyReport(read.file?.kitchen.name ?? '')
   if (!read.file) return { ...report, problems: read.problems }
   const problems = checkMeaning(read.file, by.kitchen.settings.currency).map((problem) => placed(read, problem.path, problem.message))
@@ -34,20 +35,23 @@ export async function importRuns(db: Database, by: SignedIn, text: string, previ
   })
 }
 
+type Jsonc = typeof import('jsonc-parser')
+
 interface ReadFile {
+  jsonc: Jsonc
   text: string
   tree: Node | undefined
   file: RunExport | undefined
   problems: ImportProblem[]
 }
 
-function readFile(text: string): ReadFile {
+function readFile(jsonc: Jsonc, text: string): ReadFile {
   const syntax: ParseError[] = []
-  const tree = parseTree(text, syntax, { disallowComments: true, allowTrailingComma: false })
-  const read: ReadFile = { text, tree, file: undefined, problems: [] }
+  const tree = jsonc.parseTree(text, syntax, { disallowComments: true, allowTrailingComma: false })
+  const read: ReadFile = { jsonc, text, tree, file: undefined, problems: [] }
   const [first] = syntax
   if (first || !tree) {
-    const reason = first ? printParseErrorCode(first.error) : 'the file is empty'
+    const reason = first ? jsonc.printParseErrorCode(first.error) : 'the file is empty'
     const message = `This is not valid JSON here (${reason.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase()}).`
     return { ...read, problems: [{ path: '', ...lineAndColumn(text, first?.offset ?? 0), message }] }
   }
@@ -57,9 +61,9 @@ function readFile(text: string): ReadFile {
   return { ...read, problems: issues.map((issue) => placed(read, issue.path as (string | number)[], issue.message)) }
 }
 
-function placed({ text, tree }: ReadFile, path: (string | number)[], message: string): ImportProblem {
+function placed({ jsonc, text, tree }: ReadFile, path: (string | number)[], message: string): ImportProblem {
   let node: Node | undefined
-  for (let depth = path.length; tree && !node && depth >= 0; depth -= 1) node = findNodeAtLocation(tree, path.slice(0, depth))
+  for (let depth = path.length; tree && !node && depth >= 0; depth -= 1) node = jsonc.findNodeAtLocation(tree, path.slice(0, depth))
   const written = path
     .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))
     .join('')
