@@ -74,7 +74,10 @@ async function fill(connection: PoolConnection): Promise<void> {
       ]),
     )
     await connection.batch(
-      'INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, person_id, weighed_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+      {
+        sql: 'INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, person_id, weighed_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+        namedPlaceholders: false,
+      },
       lines,
     )
     await connection.commit()

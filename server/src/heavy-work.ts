@@ -15,7 +15,7 @@ export interface HeavyWork {
 export function openHeavyWork(workerFile: string): HeavyWork {
   let pool: Promise<Piscina> | undefined
   const startPool = async () => {
-    const { Piscina } = await import('piscina')
+    const { default: Piscina } = await import('piscina')
     return new Piscina({ filename: workerFile, maxThreads: Math.max(1, availableParallelism() - 1), idleTimeout: 60_000 })
   }
   return {

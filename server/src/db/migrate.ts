@@ -48,9 +48,15 @@ async function umzugOn(db: Database) {
   })
 }
 
+/** Names of the migrations that have run; makes their table where there is none yet. */
 async function appliedMigrations(db: Database): Promise<Set<string>> {
-  await db.run(
-    'CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(100) PRIMARY KEY, applied_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3)) CHARACTER SET utf8mb4',
-  )
-  return new Set((await db.rows<{ name: string }>('SELECT name FROM migrations')).map((row) => row.name))
+  try {
+    return new Set((await db.rows<{ name: string }>('SELECT name FROM migrations')).map((row) => row.name))
+  } catch (error) {
+    if ((error as { code?: string }).code !== 'ER_NO_SUCH_TABLE') throw error
+    await db.run(
+      'CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(100) PRIMARY KEY, applied_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3)) CHARACTER SET utf8mb4',
+    )
+    return new Set()
+  }
 }

@@ -216,11 +216,20 @@ function weigh(given: {
   personId: string
 }): WeighingLine[] {
   const { tubs, received, shares, hand, random } = given
-  const pieces = tubs.flatMap((tub) => {
-    const grams = Math.round((received * (shares.get(tub.output_key) ?? 0)) / 1000) * 10
-    const weights = tub.target_tenths === null ? [grams] : cutPortions(grams, tub.target_tenths, hand, random)
-    return weights.map((tenths) => ({ tubId: tub.id, tenths }))
-  })
+  const pieces: { tubId: string; tenths: number }[] = []
+  let leftOver = 0
+  for (const tub of tubs) {
+    const expected = Math.round((received * (shares.get(tub.output_key) ?? 0)) / 1000) * 10
+    if (tub.target_tenths === null) {
+      const takesTrimmings = tub.role === 'coproduct'
+      pieces.push({ tubId: tub.id, tenths: takesTrimmings ? expected + leftOver : expected })
+      if (takesTrimmings) leftOver = 0
+      continue
+    }
+    const portions = cutPortions(expected, tub.target_tenths, hand, random)
+    leftOver += expected - portions.reduce((sum, tenths) => sum + tenths, 0)
+    pieces.push(...portions.map((tenths) => ({ tubId: tub.id, tenths })))
+  }
   const gap = (given.minutes * 60_000) / (pieces.length + 1)
   const lines: WeighingLine[] = []
   const add = (tubId: string, tenths: number, index: number, reversesId: string | null) => {
@@ -244,14 +253,10 @@ function weigh(given: {
   return lines
 }
 
-/** Cuts a weight into portions about the target, in whole grams; the last slices share what is left over. */
+/** As many portions about the target as a weight makes, in whole grams; what is left over or short goes to the tips. */
 function cutPortions(total: number, target: number, hand: Hand, random: Random): number[] {
-  const count = Math.max(1, Math.floor(total / (target + hand.offTargetGrams * 10)))
-  const drawn = Array.from({ length: count }, () => Math.round(random.normal(target / 10 + hand.offTargetGrams, hand.spreadGrams)) * 10)
-  const missing = total - drawn.reduce((sum, weight) => sum + weight, 0)
-  const each = Math.floor(missing / count / 10) * 10
-  const rest = missing - each * count
-  return drawn.map((weight, index) => weight + each + (index === count - 1 ? rest : 0))
+  const count = Math.max(1, Math.round(total / (target + hand.offTargetGrams * 10)))
+  return Array.from({ length: count }, () => Math.round(random.normal(target / 10 + hand.offTargetGrams, hand.spreadGrams)) * 10)
 }
 
 function noteDefects(hand: Hand, isBad: boolean, random: Random): { kind: (typeof defectKinds)[number]; note: string }[] {

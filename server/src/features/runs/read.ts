@@ -45,31 +45,39 @@ const summaryColumns = `
   (SELECT COUNT(*) FROM defects d WHERE d.run_id = r.id) AS defect_count,
   r.main_pct, r.usable_pct, r.unaccounted_pct, r.net_cost, r.cost_per_kg, r.cost_per_portion, r.portions`
 
-/** The runs come first, so that a page is read off their index and only its rows are joined. */
-const summaryTables = `
-  runs r
-  STRAIGHT_JOIN items i ON i.id = r.item_id
-  STRAIGHT_JOIN cut_sheet_versions v ON v.id = r.cut_sheet_version_id
-  STRAIGHT_JOIN people c ON c.id = r.cook_id
+const summaryJoins = `
+  JOIN items i ON i.id = r.item_id
+  JOIN cut_sheet_versions v ON v.id = r.cut_sheet_version_id
+  JOIN people c ON c.id = r.cook_id
   LEFT JOIN suppliers s ON s.id = r.supplier_id`
 
-const orders: Record<RunQuery['sort'], { column: keyof RunRow; descending: boolean; onlyFinished: boolean }> = {
-  newest: { column: 'started_at', descending: true, onlyFinished: false },
-  oldest: { column: 'started_at', descending: false, onlyFinished: false },
-  'main-yield': { column: 'main_pct', descending: true, onlyFinished: true },
-  'cost-per-kg': { column: 'cost_per_kg', descending: false, onlyFinished: true },
-  unaccounted: { column: 'unaccounted_pct', descending: true, onlyFinished: true },
+interface Order {
+  column: keyof RunRow
+  descending: boolean
+  /** Index of a figure, which only finished runs have; orders by day take the index of their narrowest filter. */
+  index?: string
 }
 
-/** SQL of one page of the yield log, one row more than asked for. Sorting by a figure shows finished runs only. */
+const orders: Record<RunQuery['sort'], Order> = {
+  newest: { column: 'started_at', descending: true },
+  oldest: { column: 'started_at', descending: false },
+  'main-yield': { column: 'main_pct', descending: true, index: 'runs_by_main' },
+  'cost-per-kg': { column: 'cost_per_kg', descending: false, index: 'runs_by_cost' },
+  unaccounted: { column: 'unaccounted_pct', descending: true, index: 'runs_by_unaccounted' },
+}
+
+/**
+ * SQL of one page of the yield log. The page is read off one index in its order, and only its rows are joined; sorting
+ * by a figure shows finished runs only.
+ */
 export function runPageQuery(
   kitchenId: string,
   query: z.infer<typeof runFilter> & { sort: RunQuery['sort'] },
   cursor: Cursor | undefined,
   limit: number,
 ): { sql: string; values: Record<string, unknown> } {
-  const { column, descending, onlyFinished } = orders[query.sort]
-  const status = onlyFinished ? 'finished' : query.status
+  const { column, descending, index } = orders[query.sort]
+  const status = index ? 'finished' : query.status
   const conditions = ['r.kitchen_id = :kitchenId']
   if (query.itemId) conditions.push('r.item_id = :itemId')
   if (query.cookId) conditions.push('r.cook_id = :cookId')
@@ -77,13 +85,15 @@ export function runPageQuery(
   if (status) conditions.push('r.status = :status')
   if (query.from) conditions.push('r.started_at >= :from')
   if (query.to) conditions.push('r.started_at < DATE_ADD(:to, INTERVAL 1 DAY)')
-  if (onlyFinished) conditions.push(`r.${column} IS NOT NULL`)
+  if (index) conditions.push(`r.${column} IS NOT NULL`)
   const before = descending ? '<' : '>'
   if (cursor) conditions.push(`r.${column} ${before}= :after AND (r.${column} ${before} :after OR r.id ${before} :afterId)`)
   const direction = descending ? 'DESC' : 'ASC'
   return {
-    sql: `SELECT ${summaryColumns} FROM ${summaryTables} WHERE ${conditions.join(' AND ')}
-      ORDER BY r.${column} ${direction}, r.id ${direction} LIMIT :limit`,
+    sql: `SELECT ${summaryColumns} FROM (
+        SELECT * FROM runs r FORCE INDEX (${index ?? indexByDay(query)}) WHERE ${conditions.join(' AND ')}
+        ORDER BY r.${column} ${direction}, r.id ${direction} LIMIT :limit
+      ) r ${summaryJoins} ORDER BY r.${column} ${direction}, r.id ${direction}`,
     values: {
       ...query,
       kitchenId,
@@ -93,6 +103,13 @@ export function runPageQuery(
       limit,
     },
   }
+}
+
+function indexByDay(query: z.infer<typeof runFilter>): string {
+  if (query.cookId) return 'runs_of_cook'
+  if (query.supplierId) return 'runs_of_supplier'
+  if (query.itemId) return 'runs_of_item'
+  return query.status ? 'runs_of_status' : 'runs_by_start'
 }
 
 export function cursorOf(row: RunRow, sort: RunQuery['sort']): Cursor {
@@ -144,7 +161,7 @@ export async function findRun(db: Queries, kitchenId: string, id: string): Promi
        q.amount, q.per, q.case_count, q.case_grams, q.quoted_on,
        ri.name AS ready_cut_name, r.ready_cut_terms, rq.amount AS ready_amount, rq.per AS ready_per,
        rq.case_count AS ready_count, rq.case_grams AS ready_grams, rq.quoted_on AS ready_quoted_on
-     FROM ${summaryTables}
+     FROM runs r ${summaryJoins}
      JOIN quotes q ON q.id = r.quote_id
      LEFT JOIN items ri ON ri.id = r.ready_cut_item_id
      LEFT JOIN quotes rq ON rq.id = r.ready_cut_quote_id

@@ -18,7 +18,7 @@ export function BalanceBar({ run }: { run: Run }) {
         if (share === 0) return null
         return (
           <span key={tub.id} className={`role-${tub.role} shade-${index % 2}`} style={{ width: `${share}%` }}>
-            {share > 7 && tub.name}
+            {share > tub.name.length * 0.9 + 2 && tub.name}
           </span>
         )
       })}

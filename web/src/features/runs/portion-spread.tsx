@@ -10,6 +10,7 @@ export function PortionSpread({ portion }: { portion: PortionResult }) {
   const tolerance = gramsOf(tub.toleranceTenths ?? 0)
   const reach = Math.max(tolerance * 2, Math.abs(statistics.max - target), Math.abs(target - statistics.min)) * 1.1
   const place = (weight: number) => 10 + ((weight - target + reach) / (2 * reach)) * 300
+  const edgesFit = place(target + tolerance) - place(target) > 52
   return (
     <section className="sheet">
       <h2>How even the portions are</h2>
@@ -35,13 +36,16 @@ export function PortionSpread({ portion }: { portion: PortionResult }) {
         <text x={place(target)} y="82" textAnchor="middle">
           target {grams(target)}
         </text>
-        <text x={place(target - tolerance)} y="82" textAnchor="end">
-          {grams(target - tolerance)}{' '}
-        </text>
-        <text x={place(target + tolerance)} y="82" textAnchor="start">
-          {' '}
-          {grams(target + tolerance)}
-        </text>
+        {edgesFit && (
+          <>
+            <text x={place(target - tolerance)} y="82" textAnchor="end">
+              {grams(target - tolerance)}
+            </text>
+            <text x={place(target + tolerance)} y="82" textAnchor="start">
+              {grams(target + tolerance)}
+            </text>
+          </>
+        )}
       </svg>
       <p>
         {statistics.under} under, {statistics.within} within, {statistics.over} over. Mean {grams(statistics.mean)}
