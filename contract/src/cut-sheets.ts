@@ -11,7 +11,26 @@ export const portionRule = z.object({
   targetGrams: z.number().positive(),
   toleranceGrams: z.number().positive(),
   askedAtReceiving: z.boolean(),
+  /** Pieces that make one portion, such as a breast and a leg piece. */
+  pieces: z.int().min(2).optional(),
 })
+
+/** One step of the work, in the order of the sheet. `outputs` are the keys of what is weighed at it. */
+export const sheetStep = z.object({
+  title: z.string().min(1).max(60),
+  text: z.string().min(1).max(600),
+  check: z.string().max(200).optional(),
+  caution: z.string().max(200).optional(),
+  knife: z.string().max(40).optional(),
+  minutes: z.number().positive().optional(),
+  /** A step that schools disagree about: the grams it usually frees and the minutes it takes. */
+  optional: z.object({ gramsFreed: z.number(), minutes: z.number() }).optional(),
+  outputs: z.array(z.string()).optional(),
+})
+export type SheetStep = z.infer<typeof sheetStep>
+
+/** The part of an animal that a sheet starts from. */
+export const part = z.enum(['bird', 'round fish', 'flat fish', 'tenderloin', 'boned rib', 'bone-in rib', 'sirloin', 'rack'])
 
 /** What a cut sheet says comes off: shares are percent of the received weight. */
 export const sheetOutput = z
@@ -21,6 +40,7 @@ export const sheetOutput = z
     role,
     destination: z.string().max(80),
     portion: portionRule.optional(),
+    countPerItem: z.int().positive().optional(),
     lowPct: z.number().min(0).max(100),
     typicalPct: z.number().min(0).max(100),
     highPct: z.number().min(0).max(100),
@@ -31,6 +51,11 @@ export const cutSheetBody = z
   .object({
     name: z.string().min(1).max(80),
     animal,
+    part: part.optional(),
+    board: z.string().max(40).default(''),
+    station: z.array(z.string().max(80)).default([]),
+    steps: z.array(sheetStep).default([]),
+    consumables: z.array(z.object({ name: z.string(), quantity: z.number().positive(), unit: z.enum(['m', 'g', 'piece']) })).default([]),
     school: z.string().max(200),
     weightKg: z.object({ low: z.number().positive(), high: z.number().positive() }),
     minutes: z.object({ low: z.number().positive(), high: z.number().positive() }),
@@ -40,6 +65,10 @@ export const cutSheetBody = z
     outputs: z.array(sheetOutput).min(1),
   })
   .refine((body) => new Set(body.outputs.map((output) => output.key)).size === body.outputs.length, 'Output keys are unique.')
+  .refine((body) => {
+    const keys = new Set(body.outputs.map((output) => output.key))
+    return body.steps.every((step) => (step.outputs ?? []).every((key) => keys.has(key)))
+  }, 'Steps name outputs of their sheet.')
   .refine((body) => body.outputs.reduce((sum, output) => sum + output.typicalPct, 0) <= 100 + 1e-9, 'Typical shares are at most the whole.')
 export type CutSheetBody = z.infer<typeof cutSheetBody>
 

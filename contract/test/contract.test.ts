@@ -15,6 +15,13 @@ test('every cut sheet of the catalog is what the contract says, under a name of 
     expect(typical).toBeGreaterThanOrEqual(96)
     expect(typical).toBeLessThanOrEqual(100)
     expect(body.cautions.some((caution) => caution.includes('Knife'))).toBe(true)
+    const weighedAt = new Set(body.steps.flatMap((step) => step.outputs ?? []))
+    expect([body.name, body.outputs.filter((output) => !weighedAt.has(output.key)).map((output) => output.key)]).toEqual([body.name, []])
+    const words = body.cautions.join(' ').toLowerCase()
+    if (body.animal === 'bird') expect([body.name, words.includes('raw poultry')]).toEqual([body.name, true])
+    if (body.animal === 'fish') expect([body.name, words.includes('allergen')]).toEqual([body.name, true])
+    if (body.steps.some((step) => /saw|cleaver/i.test(step.caution ?? '')))
+      expect([body.name, /saw|chips/.test(words)]).toEqual([body.name, true])
   }
 })
 
