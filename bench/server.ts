@@ -80,7 +80,7 @@ export async function startRun(server: BenchServer): Promise<{ id: string; kitch
   const created = await server.ask('POST', '/runs', {
     id: randomUUID(),
     itemId: items.find((item: { name: string }) => item.name.startsWith('Beef')).id,
-    cutSheetId: sheets[0].id,
+    cutSheetId: sheets.find((sheet: { slug: string }) => sheet.slug === 'beef-tenderloin-traditional').id,
     supplierId: null,
     billed: '400 kg',
     received: '400 kg',

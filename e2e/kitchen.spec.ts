@@ -99,13 +99,26 @@ for (const size of [
     await page.goto(`${page.url().replace('/bench/', '/runs/')}/finish`)
     await expect(page.getByRole('heading', { name: /Finish and cost/ })).toBeVisible()
     await look('finish')
-    const places = ['/bench', '/receive', '/log', '/kitchen/prices', '/kitchen/people', '/kitchen/limits', '/kitchen/changes']
+    const places = [
+      '/bench',
+      '/receive',
+      '/cut-sheets',
+      '/log',
+      '/kitchen/prices',
+      '/kitchen/people',
+      '/kitchen/limits',
+      '/kitchen/changes',
+    ]
     for (const place of places) {
       await page.goto(place)
       await page.getByRole('heading').first().waitFor()
       await expect(page.getByText('Fetching')).toHaveCount(0)
       await look(place)
     }
+    await page.goto('/cut-sheets?words=tenderloin')
+    await page.getByRole('link', { name: /Beef tenderloin, traditional/ }).click()
+    await expect(page.getByText('Step by step')).toBeVisible()
+    await look('cut sheet')
     await page.goto('/log')
     await page.getByRole('rowheader').nth(4).getByRole('link').click()
     await expect(page.getByText('Where the weight went')).toBeVisible()

@@ -105,6 +105,12 @@ async function takePictures(page) {
   await page.getByRole('rowheader').nth(4).getByRole('link').click()
   await page.getByText('Where the weight went').waitFor()
   await take('result')
+  await page.goto('/cut-sheets')
+  await page.getByText('Squab').first().waitFor()
+  await take('cut-sheets')
+  await page.getByRole('link', { name: /Chicken, supremes/ }).click()
+  await page.getByText('Step by step').waitFor()
+  await take('cut-sheet')
   for (const place of ['prices', 'people', 'limits']) {
     await page.goto(`/kitchen/${place}`)
     await take(place)

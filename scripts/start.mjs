@@ -32,12 +32,13 @@ await runMain(async () => {
     return leaving
   }
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => leave().then(() => process.exit(0)))
+  const databaseReady = database?.ready()
   try {
-    const databaseReady = database?.ready()
     server = await serve({ databaseUrl: process.env.DATABASE_URL || database.url, databaseReady, host, port, withDemo })
   } catch (error) {
     await leave()
-    throw error instanceof Trouble ? error : new Trouble(error.message)
+    await databaseReady
+    throw new Trouble(error.message)
   }
   if (database) watch(database, () => leaving !== undefined)
   const shown = host.includes(':') ? `[${host}]` : host

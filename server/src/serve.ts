@@ -2,6 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { buildApp } from './app.ts'
 import { type Database, isUnreachable, openDatabase } from './db/database.ts'
 import { migrate } from './db/migrate.ts'
+import { syncCatalog } from './features/cut-sheets/service.ts'
 import { needsSetup } from './features/setup/service.ts'
 import { openHeavyWork } from './heavy-work.ts'
 
@@ -47,6 +48,7 @@ async function prepareDatabase(db: Database, { databaseReady, withDemo }: ServeO
   await databaseReady
   await reachDatabase(db)
   await migrate(db)
+  await syncCatalog(db)
   if (!withDemo || !(await needsSetup(db))) return
   const { loadDemoKitchen } = await import('./demo/kitchen.ts')
   await loadDemoKitchen(db, new Date())

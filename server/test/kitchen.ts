@@ -140,7 +140,8 @@ export async function stockKitchen(test: TestApp, name = 'Test kitchen'): Promis
   const quotedOn = '2026-01-05'
   await manager.ask('POST', `/items/${itemId}/quotes`, { id: randomUUID(), supplierId, price: { amount: 31.4, per: 'kg' }, quotedOn })
   await manager.ask('POST', `/items/${readyCutId}/quotes`, { id: randomUUID(), supplierId, price: { amount: 10.9, per: 'each' }, quotedOn })
-  const [sheet] = await listCutSheets(test.db, kitchenId, '', 1)
+  const sheets = await listCutSheets(test.db, kitchenId, '', 1000)
+  const sheet = sheets.find((other) => other.slug === 'beef-tenderloin-traditional')
   return { kitchenId, itemId, readyCutId, supplierId, cutSheetId: sheet?.id ?? '', cook, lead, manager }
 }
 

@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { migrate, migrations } from '../src/db/migrate.ts'
-import { openTestApp } from './kitchen.ts'
+import { listCutSheets, syncCatalog } from '../src/features/cut-sheets/service.ts'
+import { createKitchen } from '../src/features/setup/service.ts'
+import { openTestApp, settings } from './kitchen.ts'
 
 const names = migrations.map((migration) => migration.name)
 
@@ -31,3 +33,20 @@ test.each(names.slice(0, -1).map((name, index) => [name, names[index + 1] ?? '']
     await close()
   },
 )
+
+test('a kitchen of an earlier catalog gets what is new as new versions, once', async () => {
+  const { db, close } = await openTestApp()
+  const kitchenId = await createKitchen(db, { name: 'Kept', settings, isDemo: false })
+  await db.run(
+    "UPDATE cut_sheet_versions SET body = JSON_SET(body, '$.school', 'as it was') WHERE kitchen_id = :kitchenId AND name LIKE 'Quail%'",
+    { kitchenId },
+  )
+  await db.run("DELETE v FROM cut_sheet_versions v JOIN cut_sheets s ON s.id = v.cut_sheet_id WHERE s.slug = 'dove-breasts'")
+  await db.run("DELETE FROM cut_sheets WHERE slug = 'dove-breasts'")
+  await syncCatalog(db)
+  await syncCatalog(db)
+  const sheets = await listCutSheets(db, kitchenId, '', 1000)
+  expect(sheets.filter((sheet) => sheet.number !== 1).map((sheet) => [sheet.slug, sheet.number])).toEqual([['quail-boned', 2]])
+  expect(sheets.map((sheet) => sheet.slug)).toContain('dove-breasts')
+  await close()
+})

@@ -9,6 +9,7 @@ import { Loading } from '../ui/notes.tsx'
 const places = [
   { to: '/', name: 'Board', end: true },
   { to: '/bench', name: 'Bench', end: false },
+  { to: '/cut-sheets', name: 'Cut sheets', end: false },
   { to: '/log', name: 'Yield log', end: false },
   { to: '/kitchen', name: 'Kitchen', end: false },
 ]

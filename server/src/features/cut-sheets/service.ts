@@ -1,7 +1,8 @@
+import { createHash } from 'node:crypto'
 import { type CutSheet, catalogSheet } from '@fleam/contract/cut-sheets'
 import { v7 as uuidv7 } from 'uuid'
 import { catalog } from '../../../../catalog/sheets.ts'
-import type { Queries } from '../../db/database.ts'
+import type { Database, Queries } from '../../db/database.ts'
 
 interface CutSheetRow {
   id: string
@@ -27,19 +28,34 @@ export async function findCutSheet(db: Queries, kitchenId: string, id: string): 
   return row && toCutSheet(row)
 }
 
-/** Gives a kitchen the cut sheets of the catalog that it does not have yet. */
+/**
+ * Gives every kitchen the cut sheets of the catalog as they are now: new ones, and a new version of changed ones. Runs
+ * stay with the version they used. Kitchens that have this catalog already are left alone.
+ */
+export async function syncCatalog(db: Database): Promise<void> {
+  const fingerprint = createHash('sha256').update(JSON.stringify(catalog)).digest('hex')
+  const kitchens = await db.rows<{ id: string }>('SELECT id FROM kitchens WHERE NOT catalog_fingerprint <=> :fingerprint', { fingerprint })
+  for (const { id } of kitchens) {
+    await db.transaction(async (tx) => {
+      await addCatalogSheets(tx, id)
+      await tx.run('UPDATE kitchens SET catalog_fingerprint = :fingerprint WHERE id = :id', { fingerprint, id })
+    })
+  }
+}
+
+/** Adds the sheets that a kitchen lacks, and a version of those that say something else by now. */
 export async function addCatalogSheets(db: Queries, kitchenId: string): Promise<void> {
-  const rows = await db.rows<{ slug: string }>('SELECT slug FROM cut_sheets WHERE kitchen_id = :kitchenId', { kitchenId })
-  const known = new Set(rows.map((row) => row.slug))
+  const known = new Map((await listCutSheets(db, kitchenId, '', 1000)).map((sheet) => [sheet.slug, sheet]))
   for (const entry of catalog) {
     const { slug, body } = catalogSheet.parse(entry)
-    if (known.has(slug)) continue
-    const id = uuidv7()
-    await db.run('INSERT INTO cut_sheets (id, kitchen_id, slug) VALUES (:id, :kitchenId, :slug)', { id, kitchenId, slug })
+    const there = known.get(slug)
+    if (there && JSON.stringify(there.body) === JSON.stringify(body)) continue
+    const id = there?.id ?? uuidv7()
+    if (!there) await db.run('INSERT INTO cut_sheets (id, kitchen_id, slug) VALUES (:id, :kitchenId, :slug)', { id, kitchenId, slug })
     await db.run(
       `INSERT INTO cut_sheet_versions (id, kitchen_id, cut_sheet_id, number, name, body, at)
-       VALUES (:versionId, :kitchenId, :id, 1, :name, :body, UTC_TIMESTAMP(3))`,
-      { versionId: uuidv7(), kitchenId, id, name: body.name, body: JSON.stringify(body) },
+       VALUES (:versionId, :kitchenId, :id, :number, :name, :body, UTC_TIMESTAMP(3))`,
+      { versionId: uuidv7(), kitchenId, id, number: (there?.number ?? 0) + 1, name: body.name, body: JSON.stringify(body) },
     )
   }
 }

@@ -6,6 +6,7 @@ const keys: readonly [string, string][] = [
   ['Alt + 1 … 9', 'put it into that tub; with nothing typed, choose the tub'],
   ['Arrow keys', 'choose the tub beside'],
   ['Backspace', 'delete a figure; with nothing typed, take the last weighing back'],
+  ['Page up, Page down', 'the step before, the next step'],
   ['Escape', 'clear what is typed'],
   ['?', 'show these keys'],
 ]

@@ -8,6 +8,7 @@ import { useUnits } from '../../ui/units.ts'
 import { BalancePanel } from './balance-panel.tsx'
 import { Keypad } from './keypad.tsx'
 import { Readout } from './readout.tsx'
+import { StepBar, stepsOf } from './step-bar.tsx'
 import { Tray } from './tray.tsx'
 import { useRun, useWeighing } from './use-run.ts'
 
@@ -57,6 +58,8 @@ function Bench({ run }: { run: Run }) {
   const [flash, setFlash] = useState<{ tubId: string; at: number }>()
   const [said, setSaid] = useState('')
   const [panel, setPanel] = useState<Panel>(null)
+  const [stepAt, setStepAt] = useRemembered(`fleam.step.${run.id}`, 0)
+  const steps = stepsOf(run)
   const selected = run.tubs.find((tub) => tub.id === selectedId) ?? run.tubs[0]
   const last = standing(run.weighings).at(-1)
 
@@ -76,6 +79,12 @@ function Bench({ run }: { run: Run }) {
     weighIn(tub.id, parsed)
     setEntry('')
     setRefusal(undefined)
+    setStepAt(
+      Math.max(
+        stepAt,
+        steps.findIndex((step) => tub.key !== null && step.outputs.includes(tub.key)),
+      ),
+    )
     setFlash({ tubId: tub.id, at: Date.now() })
     setSaid(`${weight(parsed.tenths)} into ${tub.name}`)
   }
@@ -104,6 +113,8 @@ function Bench({ run }: { run: Run }) {
     else if (event.key === 'Escape') type('')
     else if (event.key === 'ArrowRight' || event.key === 'ArrowDown') move(1)
     else if (event.key === 'ArrowLeft' || event.key === 'ArrowUp') move(-1)
+    else if (event.key === 'PageDown') setStepAt(Math.min(stepAt + 1, steps.length - 1))
+    else if (event.key === 'PageUp') setStepAt(Math.max(stepAt - 1, 0))
     else if (event.key === '?') setPanel('keys')
     else return
     event.preventDefault()
@@ -138,7 +149,11 @@ function Bench({ run }: { run: Run }) {
         onWeighings={() => setPanel('weighings')}
         onKeys={() => setPanel('keys')}
       />
-      <Caution>{run.sheet.cautions[0] ?? 'Local food code and licensed practice come first.'}</Caution>
+      {steps.length > 0 ? (
+        <StepBar steps={steps} at={Math.min(stepAt, steps.length - 1)} onMove={setStepAt} />
+      ) : (
+        <Caution>{run.sheet.cautions[0] ?? 'Local food code and licensed practice come first.'}</Caution>
+      )}
       <Suspense>
         {panel === 'add-tub' && <AddTub run={run} onClose={close} onAdded={(tub) => setSelectedId(tub.id)} />}
         {panel === 'weighings' && <WeighingList run={run} onClose={close} onTakeBack={takeLastBack} />}
@@ -146,6 +161,18 @@ function Bench({ run }: { run: Run }) {
       </Suspense>
     </main>
   )
+}
+
+/** A number that this tablet keeps through a reload. */
+function useRemembered(key: string, first: number): [number, (value: number) => void] {
+  const [value, setValue] = useState(() => Number(localStorage.getItem(key) ?? first))
+  return [
+    value,
+    (next) => {
+      localStorage.setItem(key, String(next))
+      setValue(next)
+    },
+  ]
 }
 
 /** Keys pressed on a button, link or field do what they do there. */

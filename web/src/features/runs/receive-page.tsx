@@ -1,10 +1,10 @@
-import { type Run, runCreate, type temperatureDecision } from '@fleam/contract/runs'
+import { type Run, type RunSummary, runCreate, type temperatureDecision } from '@fleam/contract/runs'
 import type { Price } from '@fleam/core/quantities/price'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type * as z from 'zod'
-import { send } from '../../api/http.ts'
+import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen } from '../../api/queries.ts'
 import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
@@ -57,13 +57,19 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const [id] = useState(newId)
-  const [fields, setFields] = useState(() => firstFields(whole, sheets, suppliers))
+  const [fields, setFields] = useState(() => firstFields(whole, suppliers))
   const [decision, setDecision] = useState<Decision | ''>('')
   const [note, setNote] = useState('')
   const { submit, errors, message, busy } = useSubmission(runCreate, (request: object) => send<Run>('POST', '/runs', request))
   const item = whole.find((other) => other.id === fields.itemId)
   const fitting = sheets.filter((sheet) => sheet.body.animal === item?.animal)
-  const sheet = fitting.find((other) => other.id === fields.cutSheetId) ?? fitting[0]
+  const lastRun = useQuery({
+    queryKey: ['runs', 'last', fields.itemId],
+    queryFn: () => get<{ entries: RunSummary[] }>(`/runs?limit=1&itemId=${fields.itemId}`),
+    enabled: fields.itemId !== '',
+  }).data?.entries[0]
+  const sheet =
+    fitting.find((other) => other.id === fields.cutSheetId) ?? fitting.find((other) => other.id === lastRun?.cutSheet.id) ?? fitting[0]
   const asked = sheet?.body.outputs.find((output) => output.portion?.askedAtReceiving)
   const quotes = useQuery({ ...quotesQuery(fields.itemId), enabled: fields.itemId !== '' })
   const quote = quotes.data?.find((other) => other.supplier?.id === fields.supplierId) ?? quotes.data?.[0]
@@ -213,15 +219,14 @@ function DeliveryCheck({
   )
 }
 
-function firstFields(whole: Lists['whole'], sheets: Lists['sheets'], suppliers: Lists['suppliers']) {
+function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']) {
   const last = readRemembered()
   const item = whole.find((entry) => entry.id === last.itemId) ?? whole[0]
-  const sheet = sheets.find((entry) => entry.id === last.cutSheetId) ?? sheets.find((entry) => entry.body.animal === item?.animal)
   const supplier =
     suppliers.find((entry) => entry.id === last.supplierId) ?? suppliers.find((entry) => entry.id === item?.latestQuote?.supplier?.id)
   return {
     itemId: item?.id ?? '',
-    cutSheetId: sheet?.id ?? '',
+    cutSheetId: item?.id === last.itemId ? (last.cutSheetId ?? '') : '',
     supplierId: supplier?.id ?? '',
     lot: '',
     billed: '',

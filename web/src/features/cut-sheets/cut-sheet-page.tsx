@@ -1,0 +1,149 @@
+import type { CutSheet, SheetStep } from '@fleam/contract/cut-sheets'
+import { useQuery } from '@tanstack/react-query'
+import { useParams } from 'react-router'
+import { get } from '../../api/http.ts'
+import { Failed, Loading } from '../../ui/notes.tsx'
+import { roleWords } from '../../ui/roles.ts'
+import { percentText, useUnits } from '../../ui/units.ts'
+
+/** One cut sheet, to read like a page of a handbook and to print. */
+export function Page() {
+  const { id = '' } = useParams()
+  const { data, error, refetch } = useQuery({ queryKey: ['cut-sheets', id], queryFn: () => get<CutSheet>(`/cut-sheets/${id}`) })
+  if (error) {
+    return (
+      <main className="page">
+        <Failed error={error} retry={refetch} />
+      </main>
+    )
+  }
+  if (!data) return <Loading what="the cut sheet" />
+  return <Handbook sheet={data} />
+}
+
+function Handbook({ sheet: { body, number } }: { sheet: CutSheet }) {
+  const { grams, weightSystem } = useUnits()
+  const range = (low: number, high: number) =>
+    weightSystem === 'metric' && high >= 1 ? `${low}–${high} kg` : `${grams(low * 1000)} to ${grams(high * 1000)}`
+  return (
+    <main className="page handbook">
+      <article className="sheet">
+        <header className="result-head">
+          <div>
+            <h1>{body.name}</h1>
+            <p className="under-title">{body.school}</p>
+          </div>
+          <button type="button" className="btn btn-plain no-print" onClick={() => print()}>
+            Print this sheet
+          </button>
+        </header>
+        <p className="figures-line">
+          For <b>{range(body.weightKg.low, body.weightKg.high)}</b> minutes{' '}
+          <b>
+            {body.minutes.low}–{body.minutes.high}
+          </b>
+          {body.board && (
+            <>
+              board for <b>{body.board}</b>
+            </>
+          )}
+          {body.restHours && (
+            <>
+              rest{' '}
+              <b>
+                {body.restHours.low}–{body.restHours.high} h
+              </b>
+            </>
+          )}
+        </p>
+        <h2>Step by step</h2>
+        <ol className="steps">
+          {body.station.length > 0 && (
+            <li>
+              <h3>Set the station</h3>
+              <p>{body.station.join(', ')}.</p>
+            </li>
+          )}
+          {body.steps.map((step) => (
+            <Step key={step.title} step={step} body={body} />
+          ))}
+        </ol>
+      </article>
+      <aside className="result-side">
+        <section className="sheet">
+          <h2>What comes off</h2>
+          <p className="field-hint">Share of the weight received: low, typical, high. Starting figures; your own runs tell better.</p>
+          <table className="expected">
+            <tbody>
+              {body.outputs.map((output) => (
+                <tr key={output.key}>
+                  <th scope="row">
+                    <i className={`role-dot role-${output.role}`} /> {output.name}
+                    <small>
+                      {roleWords[output.role]} · {output.destination}
+                      {output.portion && ` · ${grams(output.portion.targetGrams)} ± ${grams(output.portion.toleranceGrams)}`}
+                      {output.portion?.pieces && `, ${output.portion.pieces} pieces a plate`}
+                    </small>
+                  </th>
+                  <td>
+                    <span className="range" role="img" aria-label={`${output.lowPct} to ${output.highPct} percent`}>
+                      <i
+                        className={`role-${output.role}`}
+                        style={{ left: `${output.lowPct}%`, width: `${Math.max(1.5, output.highPct - output.lowPct)}%` }}
+                      />
+                    </span>
+                    <b>{percentText(output.typicalPct, 1)}</b>
+                    <small>
+                      {output.lowPct}–{output.highPct}
+                    </small>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {body.consumables.length > 0 && (
+            <p>
+              Also: {body.consumables.map((one) => `${one.name} ${one.quantity} ${one.unit === 'piece' ? '' : one.unit}`.trim()).join(', ')}
+              .
+            </p>
+          )}
+        </section>
+        <section className="sheet">
+          <h2>Where it can hurt someone</h2>
+          <ul className="cautions">
+            {body.cautions.map((caution) => (
+              <li key={caution}>{caution}</li>
+            ))}
+          </ul>
+          <p className="field-hint">Common guidance. Local food code and licensed practice come first. Version {number} of this sheet.</p>
+        </section>
+      </aside>
+    </main>
+  )
+}
+
+function Step({ step, body }: { step: SheetStep; body: CutSheet['body'] }) {
+  const into = (step.outputs ?? []).map((key) => body.outputs.find((output) => output.key === key)?.name).filter(Boolean)
+  return (
+    <li>
+      <h3>
+        {step.title}
+        {step.minutes && <small> about {step.minutes} min</small>}
+        {step.knife && <small> {step.knife} knife</small>}
+      </h3>
+      <p>{step.text}</p>
+      {step.check && (
+        <p className="step-check">
+          <strong>Check</strong> {step.check}
+        </p>
+      )}
+      {step.caution && <p className="step-caution">{step.caution}</p>}
+      {step.optional && (
+        <p className="step-check">
+          <strong>Optional</strong> frees about {step.optional.gramsFreed} g for {step.optional.minutes} min; schools differ.
+        </p>
+      )}
+      {into.length > 0 && <p className="step-into">Weigh: {into.join(', ')}</p>}
+    </li>
+  )
+}
