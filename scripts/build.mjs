@@ -5,7 +5,7 @@ import { root } from './programs.mjs'
 
 const sources = ['core/src', 'contract/src', 'catalog', 'server/src', 'web/src', 'web/public']
 const files = ['package-lock.json', 'web/index.html', 'web/vite.config.ts', 'scripts/build.mjs']
-const built = ['server/dist/serve.cjs', 'server/dist/heavy-work-jobs.js', 'web/dist/index.html']
+const built = ['server/dist/serve.cjs', 'server/dist/heavy-work-thread.js', 'web/dist/index.html']
 /** Packages that are loaded when first needed, or that find their files beside themselves. */
 const unbundled = ['piscina', 'umzug', 'pdfkit', 'papaparse', 'jsonc-parser']
 
@@ -40,7 +40,7 @@ async function buildServer() {
       minify: { compress: true, mangle: { keepNames: true } },
     },
   })
-  await build({ ...common, input: join(root, 'server/src/heavy-work-jobs.ts'), output: { dir: dist, format: 'esm' } })
+  await build({ ...common, input: join(root, 'server/src/heavy-work-thread.ts'), output: { dir: dist, format: 'esm' } })
 }
 
 async function buildWeb() {

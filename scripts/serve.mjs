@@ -18,7 +18,7 @@ export async function serve(options) {
   return start({
     ...options,
     webRoot: join(root, 'web/dist'),
-    heavyWorkFile: join(root, 'server/dist/heavy-work-jobs.js'),
+    heavyWorkFile: join(root, 'server/dist/heavy-work-thread.js'),
     logLevel: process.env.FLEAM_LOG,
   })
 }

@@ -148,3 +148,108 @@ export const makeOrBuyAnswer = z.object({
   savingPerWeek: orNull,
   breakEven: z.object({ itemPrice: orNull, buyPrice: orNull, yieldPct: orNull, minutesPerItem: orNull }),
 })
+
+const station = z
+  .object({
+    cm: z.number().min(-1000).max(1000),
+    girthCm: z.number().min(0).max(500).optional(),
+    widthCm: z.number().min(0).max(200).optional(),
+    heightCm: z.number().min(0).max(200).optional(),
+  })
+  .refine((place) => place.girthCm !== undefined || (place.widthCm !== undefined && place.heightCm !== undefined), {
+    path: ['girthCm'],
+    message: 'Give a girth, or a width and a height.',
+  })
+const measured = { stations: z.array(station).max(1000), grams }
+const cm = z.number().min(0).max(1000)
+
+export const cutInOrderRequest = z.object({
+  ...measured,
+  sections: z
+    .array(
+      z.object({
+        id: z.string().min(1).max(100),
+        grams,
+        count: z.union([z.int().min(0).max(10_000), z.literal('fill')]),
+        maxCm: cm.optional(),
+        minDiameterCm: cm.optional(),
+      }),
+    )
+    .max(50),
+})
+const density = { densityGPerCm3: z.number(), densityIsPlausible: z.boolean() }
+export const cutInOrderAnswer = z.object({
+  ...density,
+  pieces: z.array(
+    z.object({
+      section: z.string(),
+      fromCm: z.number(),
+      toCm: z.number(),
+      thicknessCm: z.number(),
+      grams: z.number(),
+      faceCm: z.number(),
+    }),
+  ),
+  remainder: z.object({ fromCm: z.number(), cm: z.number(), grams: z.number() }),
+})
+
+export const bestMixRequest = z.object({
+  ...measured,
+  types: z
+    .array(
+      z.object({
+        id: z.string().min(1).max(100),
+        value: z.number().min(0).max(1_000_000),
+        targetGrams: grams,
+        minGrams: grams,
+        maxGrams: grams,
+        minCm: cm,
+        maxCm: cm,
+        minDiameterCm: cm,
+        maxCount: z.int().min(0).max(1000).optional(),
+      }),
+    )
+    .max(100),
+  tipsValuePerKg: amount.default(0),
+  minTipsCm: cm.default(0),
+  offTargetPerGram: amount.default(0),
+  stepCm: z.number().positive().max(10).default(0.1),
+})
+export const bestMixAnswer = z.object({
+  ...density,
+  score: z.number(),
+  pieces: z.array(z.object({ type: z.string(), fromCm: z.number(), toCm: z.number(), thicknessCm: z.number(), grams: z.number() })),
+  counts: z.record(z.string(), z.int()),
+  tipsGrams: z.number(),
+  transitions: z.int(),
+})
+
+export const rackRequest = z.object({
+  ...measured,
+  ribsCm: z.array(cm).min(1, 'A rack has a rib at least.').max(100),
+  boneHalfWidthCm: cm,
+  bonesPerPiece: z.array(z.int()).min(1, 'Say how many bones each piece has.').max(100),
+  stepCm: z.number().min(0.001).max(10).optional(),
+})
+export const rackAnswer = z.object({
+  cutsCm: z.array(z.number()),
+  pieces: z.array(z.object({ fromCm: z.number(), toCm: z.number(), grams: z.number(), bones: z.int() })),
+  spreadGrams: z.number(),
+  midpointCutsCm: z.array(z.number()),
+  midpointSpreadGrams: z.number(),
+})
+
+export const bondedPairRequest = z.object({
+  a: z.object(measured),
+  b: z.object(measured),
+  portionGrams: grams,
+  offsetCm: z.number().min(-1000).max(1000).default(0),
+})
+export const bondedPairAnswer = z.object({
+  lengthCm: z.number(),
+  grams: z.number(),
+  portions: z.int(),
+  thicknessCm: z.array(z.number()),
+  leftGrams: z.number(),
+  thicknessSpreadCm: z.number(),
+})

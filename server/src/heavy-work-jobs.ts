@@ -1,2 +1,6 @@
+export { bestMix } from '@fleam/core/plan/best-mix'
+export { bondedPair } from '@fleam/core/plan/bonded-pair'
+export { cutInOrder } from '@fleam/core/plan/cut-in-order'
+export { rackCuts } from '@fleam/core/plan/rack-cuts'
 export { pairPieces } from '@fleam/core/portions/pair-pieces'
 export { writeYieldTestSheet } from './features/runs/yield-test-sheet.ts'

@@ -1,4 +1,5 @@
 import { availableParallelism } from 'node:os'
+import { InputError } from '@fleam/core/input-error'
 import type { Piscina } from 'piscina'
 import type * as jobs from './heavy-work-jobs.ts'
 
@@ -21,7 +22,9 @@ export function openHeavyWork(workerFile: string): HeavyWork {
   return {
     async run(name, input) {
       pool ??= startPool()
-      return (await pool).run(input, { name })
+      const answer = await (await pool).run({ name, input }, { name: 'work' })
+      if ('refusal' in answer) throw new InputError(answer.refusal.field, answer.refusal.message)
+      return answer.result
     },
     close: async () => (await pool)?.destroy(),
   }

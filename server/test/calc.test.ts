@@ -19,6 +19,9 @@ test.each([
   'make-or-buy-fish',
   'portions',
   'pair-pieces',
+  'cut-in-order',
+  'best-mix',
+  'bonded-pair',
 ])('%s over HTTP', async (name) => {
   const { call, input, expected } = readReference<object, object>(name)
   const answer = await kitchen.cook.ask('POST', `/calc/${call}`, input)
@@ -33,6 +36,22 @@ test('a refusal names the field as a path into the request', async () => {
   expect([answer.status, answer.body.errors?.[0]?.field]).toEqual([400, 'outputs.0.valuePerKg'])
   const negative = await kitchen.cook.ask('POST', '/calc/portions', { weights: [180, -1], target: 180, tolerance: 5 })
   expect([negative.status, negative.body.errors?.[0]?.field]).toEqual([400, 'weights.1'])
+})
+
+test('rack over HTTP: more than halves the spread of straight cuts', async () => {
+  const { input, expected } = readReference<object, { midpointSpreadGrams: number; spreadGramsAtMost: number }>('rack')
+  const { body } = await kitchen.cook.ask('POST', '/calc/rack', input)
+  expectFields(body, { midpointSpreadGrams: expected.midpointSpreadGrams })
+  expect(Number(body.spreadGrams)).toBeLessThanOrEqual(expected.spreadGramsAtMost)
+})
+
+test('a refusal in a worker thread names its field too', async () => {
+  const { input } = readReference<{ stations: object[] }, object>('best-mix')
+  const answer = await kitchen.cook.ask('POST', '/calc/best-mix', { ...input, stations: [{ cm: 0, girthCm: 20 }] })
+  expect([answer.status, answer.body.errors]).toEqual([
+    400,
+    [{ field: 'stations', message: 'Measure at two places at least: one at each end.' }],
+  ])
 })
 
 test('what is not JSON is refused as that', async () => {

@@ -46,7 +46,7 @@ export async function openTestApp({ migrated = true } = {}): Promise<TestApp> {
   const { url, drop } = await makeDatabase()
   const db = openDatabase(url, 4)
   if (migrated) await migrate(db)
-  const heavyWork = openHeavyWork(join(__dirname, '../dist/heavy-work-jobs.js'))
+  const heavyWork = openHeavyWork(join(__dirname, '../dist/heavy-work-thread.js'))
   const app = await buildApp({ db, heavyWork })
   return {
     app,

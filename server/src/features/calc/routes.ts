@@ -1,10 +1,18 @@
 import {
+  bestMixAnswer,
+  bestMixRequest,
+  bondedPairAnswer,
+  bondedPairRequest,
+  cutInOrderAnswer,
+  cutInOrderRequest,
   makeOrBuyAnswer,
   makeOrBuyRequest,
   pairPiecesAnswer,
   pairPiecesRequest,
   portionsAnswer,
   portionsRequest,
+  rackAnswer,
+  rackRequest,
   yieldTestAnswer,
   yieldTestRequest,
 } from '@fleam/contract/calc'
@@ -32,5 +40,21 @@ export const calcRoutes: Routes = (app, { heavyWork }) => {
     '/api/v1/calc/pair-pieces',
     { config, schema: { body: pairPiecesRequest, response: { 200: pairPiecesAnswer } } },
     async (request) => heavyWork.run('pairPieces', request.body),
+  )
+  app.post(
+    '/api/v1/calc/cut-in-order',
+    { config, schema: { body: cutInOrderRequest, response: { 200: cutInOrderAnswer } } },
+    async (request) => heavyWork.run('cutInOrder', request.body),
+  )
+  app.post('/api/v1/calc/best-mix', { config, schema: { body: bestMixRequest, response: { 200: bestMixAnswer } } }, async (request) =>
+    heavyWork.run('bestMix', request.body),
+  )
+  app.post('/api/v1/calc/rack', { config, schema: { body: rackRequest, response: { 200: rackAnswer } } }, async (request) =>
+    heavyWork.run('rackCuts', request.body),
+  )
+  app.post(
+    '/api/v1/calc/bonded-pair',
+    { config, schema: { body: bondedPairRequest, response: { 200: bondedPairAnswer } } },
+    async (request) => heavyWork.run('bondedPair', request.body),
   )
 }
