@@ -2,12 +2,13 @@ import { measureCore } from './core.ts'
 import { measureLog } from './log.ts'
 import { type Measured, printTable } from './measure.ts'
 import { measureTap } from './pages.ts'
+import { measurePlan } from './plan.ts'
 import { startServer } from './server.ts'
 import { measureStart } from './start.ts'
 import { measureWeighIn } from './weigh-in.ts'
 
 const large = process.argv.includes('--large')
-const rows: Measured[] = [...(await measureCore()), ...(await measureStart())]
+const rows: Measured[] = [...(await measureCore()), ...(await measurePlan()), ...(await measureStart())]
 const server = await startServer()
 try {
   rows.push(...(await measureWeighIn(server)))

@@ -39,6 +39,7 @@ export const router = createBrowserRouter([
               { path: 'runs/:id', lazy: page(() => import('../features/runs/result-page.tsx')) },
               { path: 'cut-sheets', lazy: page(() => import('../features/cut-sheets/cut-sheets-page.tsx')) },
               { path: 'cut-sheets/:id', lazy: page(() => import('../features/cut-sheets/cut-sheet-page.tsx')) },
+              { path: 'plan', lazy: page(() => import('../features/plan/plan-page.tsx')) },
               { path: 'log', lazy: page(() => import('../features/runs/log-page.tsx')) },
               { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
               { path: 'kitchen/prices', lazy: page(() => import('../features/prices/prices-page.tsx')) },

@@ -10,6 +10,7 @@ const places = [
   { to: '/', name: 'Board', end: true },
   { to: '/bench', name: 'Bench', end: false },
   { to: '/cut-sheets', name: 'Cut sheets', end: false },
+  { to: '/plan', name: 'Plan', end: false },
   { to: '/log', name: 'Yield log', end: false },
   { to: '/kitchen', name: 'Kitchen', end: false },
 ]

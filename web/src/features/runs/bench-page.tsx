@@ -1,7 +1,8 @@
 import type { Run, Tub, Weighing } from '@fleam/contract/runs'
 import { standing } from '@fleam/core/runs/ledger'
 import { portionTub } from '@fleam/core/runs/run-record'
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { lazy, Suspense, useLayoutEffect, useState } from 'react'
+import { flushSync } from 'react-dom'
 import { Link, useNavigate, useParams } from 'react-router'
 import { Caution, Failed, Loading } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -120,9 +121,11 @@ function Bench({ run }: { run: Run }) {
     event.preventDefault()
   }
 
-  useEffect(() => {
-    addEventListener('keydown', onKey)
-    return () => removeEventListener('keydown', onKey)
+  useLayoutEffect(() => {
+    // keys can come faster than the page is drawn: each must see what the one before has typed
+    const now = (event: KeyboardEvent) => flushSync(() => onKey(event))
+    addEventListener('keydown', now)
+    return () => removeEventListener('keydown', now)
   })
 
   const close = () => setPanel(null)

@@ -11,7 +11,10 @@ export interface BenchStep {
 
 /** The steps of a run's sheet with the station before them. */
 export function stepsOf(run: Run): BenchStep[] {
-  const station = run.sheet.station.length > 0 ? [{ title: 'Set the station', text: `${run.sheet.station.join(', ')}.`, outputs: [] }] : []
+  const { station: list } = run.sheet
+  const text = list.join(', ')
+  const station =
+    list.length > 0 ? [{ title: 'Set the station', text: `${text.charAt(0).toUpperCase()}${text.slice(1)}.`, outputs: [] }] : []
   return [...station, ...run.sheet.steps.map((step) => ({ ...step, outputs: step.outputs ?? [] }))]
 }
 

@@ -1,0 +1,121 @@
+import type { Profile } from '@fleam/core/plan/profile'
+import { useRef } from 'react'
+import { useUnits } from '../../ui/units.ts'
+
+export interface MappedPiece {
+  fromCm: number
+  toCm: number
+  grams: number
+  /** Name of the kind, or `tips`. */
+  kind: string
+  /** 0 for the first kind, 1 for the second …; −1 for tips. */
+  rank: number
+  /** What the piece breaks of its kind's limits, in words. */
+  trouble: string | undefined
+}
+
+interface CutMapProps {
+  profile: Profile
+  pieces: readonly MappedPiece[]
+  onMove: (line: number, toCm: number) => void
+}
+
+const width = 820
+const height = 250
+const left = 12
+
+/** The piece drawn from its own girths, thick end left: weight inside, thickness below, cut lines to drag. */
+export function CutMap({ profile, pieces, onMove }: CutMapProps) {
+  const { weightParts } = useUnits()
+  const drawing = useRef<SVGSVGElement>(null)
+  const dragging = useRef<number>(undefined)
+  const perCm = (width - 2 * left) / profile.lengthCm
+  const widest = Math.max(...sample(0, profile.lengthCm).map((cm) => profile.diameterAt(cm)))
+  const tall = 170 / widest
+  const x = (cm: number) => left + cm * perCm
+  const half = (cm: number) => (profile.diameterAt(cm) * tall) / 2
+  const middle = 104
+
+  function drag(event: React.PointerEvent) {
+    const box = drawing.current?.getBoundingClientRect()
+    if (dragging.current === undefined || !box) return
+    onMove(dragging.current, ((event.clientX - box.left) * (width / box.width) - left) / perCm)
+  }
+
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset
+    <svg
+      ref={drawing}
+      className="cut-map"
+      viewBox={`0 0 ${width} ${height}`}
+      role="group"
+      aria-label={`Cut map: ${pieces.length} pieces`}
+      onPointerMove={drag}
+      onPointerUp={() => {
+        dragging.current = undefined
+      }}
+    >
+      {pieces.map((piece) => {
+        const along = sample(piece.fromCm, piece.toCm)
+        const top = along.map((cm) => `${x(cm)},${middle - half(cm)}`)
+        const bottom = along.map((cm) => `${x(cm)},${middle + half(cm)}`).reverse()
+        const centre = x((piece.fromCm + piece.toCm) / 2)
+        const { figure } = weightParts(Math.round(piece.grams * 10))
+        const wide = (piece.toCm - piece.fromCm) * perCm
+        return (
+          <g key={piece.fromCm} className={`cut-piece rank-${piece.rank} ${piece.trouble ? 'cut-trouble' : ''}`}>
+            <polygon points={[...top, ...bottom].join(' ')} />
+            {wide > 24 && (
+              <text x={centre} y={middle + 6} textAnchor="middle" className="cut-weight">
+                {figure.split('.')[0]}
+              </text>
+            )}
+            {wide > 18 && (
+              <text x={centre} y={222} textAnchor="middle" className="cut-thickness">
+                {Math.round((piece.toCm - piece.fromCm) * 10)}
+              </text>
+            )}
+          </g>
+        )
+      })}
+      {pieces.slice(1).map((piece, index) => (
+        <g
+          key={index}
+          className="cut-line"
+          tabIndex={0}
+          role="slider"
+          aria-label={`Cut ${index + 1}`}
+          aria-valuemin={0}
+          aria-valuemax={Math.round(profile.lengthCm * 10)}
+          aria-valuenow={Math.round(piece.fromCm * 10)}
+          aria-valuetext={`${piece.fromCm.toFixed(1)} cm`}
+          onPointerDown={(event) => {
+            dragging.current = index
+            drawing.current?.setPointerCapture(event.pointerId)
+          }}
+          onKeyDown={(event) => {
+            const step = event.key === 'ArrowRight' ? 0.1 : event.key === 'ArrowLeft' ? -0.1 : 0
+            if (step !== 0) onMove(index, piece.fromCm + step)
+          }}
+        >
+          <rect x={x(piece.fromCm) - 12} y="2" width="24" height="204" />
+          <line x1={x(piece.fromCm)} x2={x(piece.fromCm)} y1="6" y2="204" />
+        </g>
+      ))}
+      <text x={left} y={244} className="cut-end">
+        thick end
+      </text>
+      <text x={width / 2} y={244} textAnchor="middle" className="cut-end">
+        thickness in mm below each piece
+      </text>
+      <text x={width - left} y={244} textAnchor="end" className="cut-end">
+        thin end
+      </text>
+    </svg>
+  )
+}
+
+function sample(from: number, to: number): number[] {
+  const steps = Math.max(2, Math.ceil((to - from) / 0.5))
+  return Array.from({ length: steps + 1 }, (_, index) => from + ((to - from) * index) / steps)
+}
