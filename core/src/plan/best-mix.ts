@@ -41,7 +41,7 @@ export interface BestMix {
   pieces: MixedPiece[]
   counts: Record<string, number>
   tipsGrams: number
-  /** How many ways of making one more piece the search looked at. */
+  /** How many ways of making one more piece the search looked at: additions and comparisons of its inner loop. */
   transitions: number
 }
 
@@ -128,27 +128,26 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
     const weight = weights[to] as number
     for (const [kind, type] of types.entries()) {
       const reach = reaches[kind] as { first: Int32Array; last: Int32Array }
-      const stride = strides.of[kind] as number
-      const limit = type.maxCount
+      const shift = type.maxCount === undefined ? 0 : (strides.of[kind] as number)
+      const open = strides.open[kind] as Int32Array
+      const toRow = to * states + shift
       for (let from = reach.first[to] as number; from <= (reach.last[to] as number); from += 1) {
         if ((diameters[from] as number) < type.minDiameterCm - 1e-9) continue
         const off = Math.abs(weight - (weights[from] as number) - type.targetGrams)
         const gain = type.value - offTargetPerGram * off
-        const squares = off * off
-        for (let state = 0; state < states; state += 1) {
-          const before = best[from * states + state] as number
-          if (before === Number.NEGATIVE_INFINITY) continue
-          if (limit !== undefined && Math.floor(state / stride) % (limit + 1) >= limit) continue
-          transitions += 1
-          const cell = to * states + state + (limit === undefined ? 0 : stride)
-          const score = before + gain
-          const spread = (uneven[from * states + state] as number) + squares
-          const known = afterPiece[cell] as number
-          if (score < known - 1e-9 || (score <= known + 1e-9 && spread >= (unevenAfterPiece[cell] as number))) continue
-          afterPiece[cell] = score
-          unevenAfterPiece[cell] = spread
-          pieceFrom[cell] = from
-          pieceType[cell] = kind
+        const fromRow = from * states
+        transitions += open.length
+        for (let at = 0; at < open.length; at += 1) {
+          const state = open[at] as number
+          const score = (best[fromRow + state] as number) + gain
+          const known = afterPiece[toRow + state] as number
+          if (!(score > known - 1e-9)) continue
+          const spread = (uneven[fromRow + state] as number) + off * off
+          if (score <= known + 1e-9 && spread >= (unevenAfterPiece[toRow + state] as number)) continue
+          afterPiece[toRow + state] = score
+          unevenAfterPiece[toRow + state] = spread
+          pieceFrom[toRow + state] = from
+          pieceType[toRow + state] = kind
         }
       }
     }
@@ -204,8 +203,8 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
   return { score, pieces, counts, tipsGrams, transitions }
 }
 
-/** Mixed-radix places of the limited types' counts in one state number. */
-function stridesOf(types: readonly PieceType[]): { of: number[]; states: number } {
+/** Mixed-radix places of the limited types' counts in one state number, and the states in which a type may grow. */
+function stridesOf(types: readonly PieceType[]): { of: number[]; states: number; open: Int32Array[] } {
   let states = 1
   const of = types.map((type) => {
     if (type.maxCount === undefined) return 0
@@ -214,7 +213,13 @@ function stridesOf(types: readonly PieceType[]): { of: number[]; states: number 
     return stride
   })
   if (states > mostStates) throw new InputError('types', 'Too many kinds have a limit: leave the limit off those that will not reach it.')
-  return { of, states }
+  const all = Array.from({ length: states }, (_, state) => state)
+  const open = types.map(({ maxCount }, kind) =>
+    Int32Array.from(
+      maxCount === undefined ? all : all.filter((state) => Math.floor(state / (of[kind] as number)) % (maxCount + 1) < maxCount),
+    ),
+  )
+  return { of, states, open }
 }
 
 function check(input: BestMixInput, profile: Profile): void {
