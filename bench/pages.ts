@@ -1,5 +1,5 @@
-import { chromium } from '@playwright/test'
-import { chromiumArguments } from '../e2e/playwright.config.ts'
+import { chromium as browsers } from '@playwright/test'
+import { chromium } from '../scripts/chromium.mjs'
 import { type Measured, ms, percentile } from './measure.ts'
 import { type BenchServer, startRun } from './server.ts'
 
@@ -8,7 +8,7 @@ const taps = 60
 /** From the tap that puts a weight in to the frame that shows the new figure, under 4 × CPU throttling. */
 export async function measureTap(server: BenchServer): Promise<Measured[]> {
   const run = await startRun(server)
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: chromiumArguments })
+  const browser = await browsers.launch(chromium)
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await page.goto(`${server.url}/sign-in`)
   await page.getByRole('button', { name: 'Maren Holt' }).click()

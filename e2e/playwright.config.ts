@@ -1,15 +1,5 @@
 import { defineConfig } from '@playwright/test'
-
-export const chromiumArguments = [
-  '--headless',
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-]
+import { chromium } from '../scripts/chromium.mjs'
 
 export default defineConfig({
   testDir: '.',
@@ -20,7 +10,7 @@ export default defineConfig({
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: '/usr/bin/chromium', args: chromiumArguments },
+    launchOptions: chromium,
     actionTimeout: 10_000,
     trace: 'off',
   },

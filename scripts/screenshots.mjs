@@ -4,21 +4,12 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { ensureBuilt } from './build.mjs'
+import { chromium } from './chromium.mjs'
 import { runMain } from './fail.mjs'
 import { freePort, startMariadb } from './mariadb.mjs'
 import { ensurePackages, ensureProgram, root } from './programs.mjs'
 
 const pictures = join(root, 'docs/screenshots')
-const chromiumArguments = [
-  '--headless',
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-]
 
 /** Takes one picture of each main view from fresh demo data into docs/screenshots. */
 await runMain(async () => {
@@ -40,8 +31,8 @@ await runMain(async () => {
     )
       await pause(50)
     mkdirSync(pictures, { recursive: true })
-    const { chromium } = await import('@playwright/test')
-    const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: chromiumArguments })
+    const { chromium: browsers } = await import('@playwright/test')
+    const browser = await browsers.launch(chromium)
     await takePictures(await browser.newPage({ baseURL: url, viewport: { width: 1280, height: 800 } }))
     await browser.close()
   } finally {

@@ -3,48 +3,38 @@ import { standing } from '@fleam/core/runs/ledger'
 import { portionTub } from '@fleam/core/runs/run-record'
 import { lazy, Suspense, useLayoutEffect, useState } from 'react'
 import { flushSync } from 'react-dom'
-import { Link, useNavigate, useParams } from 'react-router'
-import { Caution, Failed, Loading } from '../../ui/notes.tsx'
+import { Link, useNavigate } from 'react-router'
+import { Caution } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
 import { BalancePanel } from './balance-panel.tsx'
 import { Keypad } from './keypad.tsx'
 import { Readout } from './readout.tsx'
 import { StepBar, stepsOf } from './step-bar.tsx'
 import { Tray } from './tray.tsx'
-import { useRun, useWeighing } from './use-run.ts'
+import { useWeighing } from './use-run.ts'
+import { WithRun } from './with-run.tsx'
 
 const AddTub = lazy(() => import('./add-tub.tsx').then((module) => ({ default: module.AddTub })))
 const WeighingList = lazy(() => import('./weighing-list.tsx').then((module) => ({ default: module.WeighingList })))
 const BenchKeys = lazy(() => import('./bench-keys.tsx').then((module) => ({ default: module.BenchKeys })))
 
 export function Page() {
-  const { id = '' } = useParams()
-  const { run, error, refetch } = useRun(id)
-  if (error && !run) {
-    return (
-      <main className="page">
-        <Failed error={error} retry={refetch} />
-      </main>
-    )
-  }
-  if (!run) return <Loading what="the run" />
-  if (run.status !== 'open') {
-    return (
-      <main className="page">
-        <section className="sheet">
-          <h1>Run {run.number} is closed</h1>
-          <p>
-            {run.finishedBy ? `${run.finishedBy.name} finished it.` : 'It was turned away at the door.'} A lead can open it again from its
-            result.
-          </p>
-          <Link className="btn btn-act" to={`/runs/${run.id}`}>
-            See the result
-          </Link>
-        </section>
-      </main>
-    )
-  }
-  return <Bench run={run} />
+  return <WithRun>{(run) => (run.status === 'open' ? <Bench run={run} /> : <Closed run={run} />)}</WithRun>
+}
+
+function Closed({ run }: { run: Run }) {
+  const who = run.finishedBy ? `${run.finishedBy.name} finished it.` : 'It was turned away at the door.'
+  return (
+    <main className="page">
+      <section className="sheet">
+        <h1>Run {run.number} is closed</h1>
+        <p>{who} A lead can open it again from its result.</p>
+        <Link className="btn btn-act" to={`/runs/${run.id}`}>
+          See the result
+        </Link>
+      </section>
+    </main>
+  )
 }
 
 type Panel = 'add-tub' | 'weighings' | 'keys' | null

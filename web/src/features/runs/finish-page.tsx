@@ -2,30 +2,21 @@ import { type Run, runFinish, type Tub } from '@fleam/contract/runs'
 import { balanceOfRun } from '@fleam/core/runs/run-record'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { runQuery } from '../../api/queries.ts'
 import { numberOf, numberOrNull, TextField } from '../../ui/fields.tsx'
-import { Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { Warning } from '../../ui/notes.tsx'
 import { roleWords } from '../../ui/roles.ts'
 import { useSubmission } from '../../ui/submission.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { BalanceBar } from './balance-bar.tsx'
 import { DefectNotes } from './defect-notes.tsx'
-import { useOutbox, useRun } from './use-run.ts'
+import { useOutbox } from './use-run.ts'
+import { WithRun } from './with-run.tsx'
 
 export function Page() {
-  const { id = '' } = useParams()
-  const { run, error, refetch } = useRun(id)
-  if (error && !run) {
-    return (
-      <main className="page">
-        <Failed error={error} retry={refetch} />
-      </main>
-    )
-  }
-  if (!run) return <Loading what="the run" />
-  return <Finish run={run} />
+  return <WithRun>{(run) => <Finish run={run} />}</WithRun>
 }
 
 function Finish({ run }: { run: Run }) {

@@ -2,11 +2,11 @@ import { type Run, runReopen } from '@fleam/contract/runs'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { runQuery, useHasRole } from '../../api/queries.ts'
 import { Choice, TextField } from '../../ui/fields.tsx'
-import { Caution, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { Caution, Warning } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 import { momentText, percentText, useUnits } from '../../ui/units.ts'
 import { BalanceBar } from './balance-bar.tsx'
@@ -17,21 +17,10 @@ import { OutputCosts } from './output-costs.tsx'
 import { PortionSpread } from './portion-spread.tsx'
 import { Recost } from './recost.tsx'
 import { methodNames, methodReasons, resultOf } from './result.ts'
-import { useRun } from './use-run.ts'
+import { WithRun } from './with-run.tsx'
 
 export function Page() {
-  const { id = '' } = useParams()
-  const { run, error, refetch } = useRun(id)
-  if (error && !run) {
-    return (
-      <main className="page">
-        <Failed error={error} retry={refetch} />
-      </main>
-    )
-  }
-  if (!run) return <Loading what="the run" />
-  if (run.status === 'turned-away') return <TurnedAway run={run} />
-  return <Result run={run} />
+  return <WithRun>{(run) => (run.status === 'turned-away' ? <TurnedAway run={run} /> : <Result run={run} />)}</WithRun>
 }
 
 function Result({ run }: { run: Run }) {

@@ -9,13 +9,15 @@ export interface BenchStep {
   outputs: readonly string[]
 }
 
-/** The steps of a run's sheet with the station before them. */
+/** The steps of a run's sheet with the station before them; the sheet's cautions take turns at steps without their own. */
 export function stepsOf(run: Run): BenchStep[] {
   const { station: list } = run.sheet
   const text = list.join(', ')
   const station =
     list.length > 0 ? [{ title: 'Set the station', text: `${text.charAt(0).toUpperCase()}${text.slice(1)}.`, outputs: [] }] : []
-  return [...station, ...run.sheet.steps.map((step) => ({ ...step, outputs: step.outputs ?? [] }))]
+  const { cautions } = run.sheet
+  const steps: BenchStep[] = [...station, ...run.sheet.steps.map((step) => ({ ...step, outputs: step.outputs ?? [] }))]
+  return steps.map((step, index) => ({ ...step, caution: step.caution ?? cautions[index % cautions.length] }))
 }
 
 interface StepBarProps {
