@@ -43,9 +43,10 @@ test('a bird of a case is received at its share of the case', async ({ page }) =
   await page.getByLabel('Billed weight').fill('2210')
   await page.getByLabel('Received weight').fill('2198')
   await page.getByRole('button', { name: 'To the bench' }).click()
+  await expect(tubOf(page, 'Supremes')).toBeVisible()
   await weighByKeyboard(page, '548', 1)
-  await weighByKeyboard(page, '1.6 kg', 4)
-  await expect(tubOf(page, 'Carcass')).toContainText('1 600')
+  await weighByKeyboard(page, '1.63 kg', 4)
+  await expect(tubOf(page, 'Carcass')).toContainText('1 630')
   await page.getByRole('button', { name: 'Finish and cost' }).click()
   await page.getByRole('button', { name: 'Close the run' }).click()
   await expect(page.locator('.ladder')).toContainText('€9.30')
@@ -56,7 +57,7 @@ test('a page that cannot be fetched says so and what is safe, and comes back by 
   await stepIn(page, 'Pip Marsden')
   let away = true
   await page.route('**/api/v1/runs?*', (route) => (away ? route.abort('connectionrefused') : route.continue()))
-  await page.getByRole('link', { name: 'Yield log' }).click()
+  await page.getByRole('link', { name: 'Yield log', exact: true }).click()
   await expect(page.getByText('The server cannot be reached. What you typed is still here')).toBeVisible()
   away = false
   await page.getByRole('button', { name: 'Try again' }).click()
