@@ -6,7 +6,7 @@ import { freePort, startMariadb } from '../scripts/mariadb.mjs'
 import { type Measured, ms, percentile } from './measure.ts'
 
 const turns = 9
-const script = [process.execPath, 'scripts/start.mjs'] as const
+const script = [process.execPath, '--single-threaded-gc', 'scripts/start.mjs'] as const
 const npm = ['npm', 'start', '--silent'] as const
 
 /**

@@ -2,7 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { buildApp } from './app.ts'
 import { type Database, isUnreachable, openDatabase } from './db/database.ts'
 import { migrate } from './db/migrate.ts'
-import { syncCatalog } from './features/cut-sheets/service.ts'
+import { fingerprintOfCatalog, syncCatalog } from './features/cut-sheets/service.ts'
 import { needsSetup } from './features/setup/service.ts'
 import { openHeavyWork } from './heavy-work.ts'
 
@@ -45,11 +45,12 @@ export async function serve(options: ServeOptions): Promise<{ close(): Promise<v
 }
 
 async function prepareDatabase(db: Database, { databaseReady, withDemo }: ServeOptions): Promise<void> {
-  await databaseReady
-  await reachDatabase(db)
+  const catalogIs = fingerprintOfCatalog()
+  if (databaseReady) await databaseReady
+  else await reachDatabase(db)
   await migrate(db)
-  await syncCatalog(db)
-  if (!withDemo || !(await needsSetup(db))) return
+  const [isEmpty] = await Promise.all([needsSetup(db), syncCatalog(db, catalogIs)])
+  if (!withDemo || !isEmpty) return
   const { loadDemoKitchen } = await import('./demo/kitchen.ts')
   await loadDemoKitchen(db, new Date())
 }

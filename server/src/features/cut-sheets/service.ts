@@ -28,12 +28,16 @@ export async function findCutSheet(db: Queries, kitchenId: string, id: string): 
   return row && toCutSheet(row)
 }
 
+/** Tells one state of the catalog from another. */
+export function fingerprintOfCatalog(): string {
+  return createHash('sha256').update(JSON.stringify(catalog)).digest('hex')
+}
+
 /**
  * Gives every kitchen the cut sheets of the catalog as they are now: new ones, and a new version of changed ones. Runs
  * stay with the version they used. Kitchens that have this catalog already are left alone.
  */
-export async function syncCatalog(db: Database): Promise<void> {
-  const fingerprint = createHash('sha256').update(JSON.stringify(catalog)).digest('hex')
+export async function syncCatalog(db: Database, fingerprint = fingerprintOfCatalog()): Promise<void> {
   const kitchens = await db.rows<{ id: string }>('SELECT id FROM kitchens WHERE NOT catalog_fingerprint <=> :fingerprint', { fingerprint })
   for (const { id } of kitchens) {
     await db.transaction(async (tx) => {
