@@ -132,7 +132,7 @@ function LogTable({ runs }: { runs: RunSummary[] }) {
             <th>Run</th>
             <th>Item and cut sheet</th>
             <th>Cook</th>
-            <th>Supplier</th>
+            <th className="wide-only">Supplier</th>
             <th>Received</th>
             <th>Main yield</th>
             <th>Unacc.</th>
@@ -157,8 +157,11 @@ function LogTable({ runs }: { runs: RunSummary[] }) {
                   {run.defectCount > 0 && <mark>{run.defectCount} noted</mark>}
                 </small>
               </td>
-              <td className="words">{run.cook.name}</td>
-              <td className="words">{run.supplier?.name ?? '–'}</td>
+              <td className="words">
+                {run.cook.name}
+                <small className="narrow-only">{run.supplier?.name}</small>
+              </td>
+              <td className="words wide-only">{run.supplier?.name ?? '–'}</td>
               <td>{weight(run.received.tenths)}</td>
               <td>{run.figures ? <YieldMark pct={run.figures.mainPct} /> : '–'}</td>
               <td>{run.figures ? percentText(run.figures.unaccountedPct) : '–'}</td>
