@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process'
+import { type AddressInfo, createServer } from 'node:net'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 
@@ -11,10 +12,24 @@ export interface RunningServer {
   kill(): Promise<void>
 }
 
-let nextPort = 20_000 + (process.pid % 20_000)
+/** A port that nothing listens on. */
+export function freePort(): Promise<number> {
+  const probe = createServer()
+  return new Promise((resolve, reject) => {
+    probe.once('error', reject)
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as AddressInfo
+      probe.close(() => resolve(port))
+    })
+  })
+}
 
 /** The built server as a process of its own, on a database; comes back when it is healthy. */
-export async function startServer(databaseUrl: string, { port = nextPort++, demo = false } = {}): Promise<RunningServer> {
+export async function startServer(
+  databaseUrl: string,
+  { port: asked, demo = false }: { port?: number; demo?: boolean } = {},
+): Promise<RunningServer> {
+  const port = asked ?? (await freePort())
   const env = {
     ...process.env,
     NODE_OPTIONS: '',

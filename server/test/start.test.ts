@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { root, until } from './processes.ts'
+import { freePort, root, until } from './processes.ts'
 
 jest.setTimeout(120_000)
 
@@ -13,12 +13,11 @@ beforeEach(() => {
 })
 afterEach(() => rmSync(folder, { recursive: true, force: true }))
 
-let nextPort = 41_000 + (process.pid % 15_000)
-
-function start(env: Record<string, string>, args: string[] = []) {
+async function start(env: Record<string, string>, args: string[] = []) {
+  const port = String(await freePort())
   const child = spawn(process.execPath, [join(root, 'scripts/start.mjs'), ...args], {
     cwd: root,
-    env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: '', FLEAM_DATA: folder, PORT: String(nextPort++), ...env },
+    env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: '', FLEAM_DATA: folder, PORT: port, ...env },
   })
   let said = ''
   child.stdout.on('data', (chunk) => (said += chunk))
@@ -28,7 +27,7 @@ function start(env: Record<string, string>, args: string[] = []) {
 }
 
 async function sentenceOf(env: Record<string, string>) {
-  const started = start(env)
+  const started = await start(env)
   const code = await started.ended
   return { code, lines: started.said().trim().split('\n') }
 }
@@ -66,7 +65,7 @@ test('a database that cannot be reached', async () => {
 })
 
 test('Ctrl-C stops server and database; a second start keeps the data; a spoilt system file gets one sentence', async () => {
-  const first = start({}, ['--empty'])
+  const first = await start({}, ['--empty'])
   await until(async () => first.said().includes('Fleam is at'), 60_000)
   const url = /http:\S+/.exec(first.said())?.[0] ?? ''
   const mariadb = Number(readFileSync(join(folder, 'mariadb.pid'), 'utf8'))
@@ -82,7 +81,7 @@ test('Ctrl-C stops server and database; a second start keeps the data; a spoilt 
   expect(existsSync(`/proc/${mariadb}`)).toBe(false)
   await expect(fetch(`${url}/api/v1/health`)).rejects.toThrow()
 
-  const again = start({})
+  const again = await start({})
   await until(async () => again.said().includes('Fleam is at'), 60_000)
   const newUrl = /http:\S+/.exec(again.said())?.[0] ?? ''
   expect(await (await fetch(`${newUrl}/api/v1/setup`)).json()).toEqual({ needed: false })
