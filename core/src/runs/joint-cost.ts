@@ -20,8 +20,10 @@ export interface SharedCost {
  * - `sales-value`: by-products are credited; mains and co-products share in proportion to max(0, value − separable cost).
  * - `weight`: as `sales-value`, in proportion to weight.
  *
- * A separable cost is added after the sharing to the output that caused it. A credited output carries its own value;
- * waste carries nothing. Where nothing that carries cost has been weighed, nothing is shared.
+ * Where nothing that carries cost is worth more than its separable cost, `sales-value` has no proportion to go by and
+ * shares by weight, so that no cost goes missing. A separable cost is added after the sharing to the output that caused
+ * it. A credited output carries its own value; waste carries nothing. Where nothing that carries cost has been weighed,
+ * nothing is shared.
  *
  * Source: cost accounting, joint products: sales value at split-off, physical measure, by-product credit.
  *
@@ -34,7 +36,9 @@ export function shareJointCost(method: JointCostMethod, gross: number, outputs: 
     0,
   )
   const net = gross - credit
-  const weights = outputs.map((output, index) => (carries(output) ? shareOf(method, output, index) : 0))
+  const sharesBy = (basis: JointCostMethod) => outputs.map((output, index) => (carries(output) ? shareOf(basis, output, index) : 0))
+  const proportion = sharesBy(method)
+  const weights = proportion.some((share) => share > 0) ? proportion : sharesBy('weight')
   const total = weights.reduce((sum, weight) => sum + weight, 0)
   const costs = outputs.map((output, index) => {
     if (output.role === 'waste') return 0
