@@ -5,7 +5,7 @@ import { root } from './programs.mjs'
 
 const sources = ['core/src', 'contract/src', 'catalog', 'server/src', 'web/src', 'web/public']
 const files = ['package-lock.json', 'web/index.html', 'web/vite.config.ts', 'scripts/build.mjs']
-const built = ['server/dist/serve.cjs', 'server/dist/heavy-work-thread.js', 'web/dist/index.html']
+const built = ['server/dist/serve.cjs', 'server/dist/scale.js', 'server/dist/heavy-work-thread.js', 'web/dist/index.html']
 /** Packages that are loaded when first needed, or that find their files beside themselves. */
 const unbundled = ['piscina', 'umzug', 'pdfkit', 'papaparse', 'jsonc-parser']
 
@@ -41,6 +41,11 @@ async function buildServer() {
     },
   })
   await build({ ...common, input: join(root, 'server/src/heavy-work-thread.ts'), output: { dir: dist, format: 'esm' } })
+  await build({
+    ...common,
+    input: join(root, 'server/src/simulated-scale/main.ts'),
+    output: { dir: dist, format: 'esm', entryFileNames: 'scale.js', codeSplitting: false },
+  })
 }
 
 async function buildWeb() {

@@ -23,6 +23,12 @@ export async function serve(options) {
   })
 }
 
+/** `FLEAM_SCALE=host:port` names a simulated scale that runs already. */
+export function scaleFromEnvironment() {
+  const [host, port] = (process.env.FLEAM_SCALE ?? '').split(':')
+  return host && port ? { host, port: Number(port) } : undefined
+}
+
 function load() {
   const cachedData = existsSync(codeCache) ? readFileSync(codeCache) : undefined
   const script = new vm.Script(Module.wrap(readFileSync(built, 'utf8')), {
@@ -52,6 +58,7 @@ if (process.argv[1] === import.meta.filename) {
       host: process.env.HOST || '127.0.0.1',
       port: Number(process.env.PORT || 4180),
       withDemo: process.env.FLEAM_DEMO === '1',
+      simulatedScale: scaleFromEnvironment(),
     })
     for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => server.close().then(() => process.exit(0)))
   } catch (error) {

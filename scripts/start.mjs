@@ -5,7 +5,8 @@ import { ensureBuilt } from './build.mjs'
 import { runMain, Trouble } from './fail.mjs'
 import { isFree, startMariadb } from './mariadb.mjs'
 import { ensurePackages, root } from './programs.mjs'
-import { serve } from './serve.mjs'
+import { startScale } from './scale.mjs'
+import { scaleFromEnvironment, serve } from './serve.mjs'
 
 const host = process.env.HOST || '127.0.0.1'
 const port = readPort(process.env.PORT || '4180')
@@ -22,9 +23,11 @@ await runMain(async () => {
   const pidFile = join(dataDirectory, 'fleam.pid')
   if (database) writeFileSync(pidFile, String(process.pid))
   let server
+  let scale
   let leaving
   const leave = () => {
     leaving ??= (async () => {
+      scale?.stop()
       await server?.close()
       await database?.stop()
       rmSync(pidFile, { force: true })
@@ -33,8 +36,16 @@ await runMain(async () => {
   }
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => leave().then(() => process.exit(0)))
   const databaseReady = database?.ready()
+  scale = withDemo && process.env.FLEAM_SCALE === undefined ? await startScale(port) : undefined
   try {
-    server = await serve({ databaseUrl: process.env.DATABASE_URL || database.url, databaseReady, host, port, withDemo })
+    server = await serve({
+      databaseUrl: process.env.DATABASE_URL || database.url,
+      databaseReady,
+      host,
+      port,
+      withDemo,
+      simulatedScale: scale?.address ?? scaleFromEnvironment(),
+    })
   } catch (error) {
     await leave()
     await databaseReady
@@ -43,7 +54,7 @@ await runMain(async () => {
   if (database) watch(database, () => leaving !== undefined)
   const shown = host.includes(':') ? `[${host}]` : host
   process.stdout.write(
-    `Fleam is at http://${shown}:${port}\nCtrl-C stops it; the data stays in ${database ? dataDirectory : 'your database'}.\n`,
+    `Fleam is at http://${shown}:${port}\nCtrl-C stops it; the data stays in ${database ? dataDirectory : 'your database'}.\n${scale ? `A simulated bench scale is at ${scale.page}\n` : ''}`,
   )
 })
 

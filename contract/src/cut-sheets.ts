@@ -1,7 +1,7 @@
 import { jointCostMethods } from '@fleam/core/runs/joint-cost'
 import * as z from 'zod'
 import { animal } from './prices.ts'
-import { id } from './primitives.ts'
+import { amount, id, note } from './primitives.ts'
 
 export const role = z.enum(['main', 'coproduct', 'byproduct', 'waste'])
 export const jointCostMethod = z.enum(jointCostMethods)
@@ -13,6 +13,8 @@ export const portionRule = z.object({
   askedAtReceiving: z.boolean(),
   /** Pieces that make one portion, such as a breast and a leg piece. */
   pieces: z.int().min(2).optional(),
+  /** Usual thickness of a portion, where it is cut by that. */
+  thicknessCm: z.number().positive().optional(),
 })
 
 /** One step of the work, in the order of the sheet. `outputs` are the keys of what is weighed at it. */
@@ -26,6 +28,8 @@ export const sheetStep = z.object({
   /** A step that schools disagree about: the grams it usually frees and the minutes it takes. */
   optional: z.object({ gramsFreed: z.number(), minutes: z.number() }).optional(),
   outputs: z.array(z.string()).optional(),
+  /** Parts and cut lines of the drawing that the step is about. */
+  shows: z.array(z.string().max(40)).optional(),
 })
 export type SheetStep = z.infer<typeof sheetStep>
 
@@ -47,6 +51,28 @@ export const sheetOutput = z
   })
   .refine((output) => output.lowPct <= output.typicalPct && output.typicalPct <= output.highPct, 'Shares go low, typical, high.')
 
+/** What a run of one item uses up. `pricePerUnit` in the kitchen's currency; absent where the kitchen has not said. */
+export const consumable = z.object({
+  name: z.string().min(1).max(40),
+  quantity: z.number().positive(),
+  unit: z.enum(['m', 'g', 'piece']),
+  pricePerUnit: amount.optional(),
+  note: z.string().max(80).optional(),
+})
+
+/**
+ * Fulton's condition factor K (g/cm³ × 100) of a kind of fish. `boughtPct` is what the fish as bought weighs of the whole
+ * one: 100 in the round, less when gutted.
+ */
+export const fishKind = z.object({
+  name: z.string().max(40),
+  lowK: z.number().positive(),
+  typicalK: z.number().positive(),
+  highK: z.number().positive(),
+  boughtPct: z.number().positive().max(100),
+})
+export type FishKind = z.infer<typeof fishKind>
+
 export const cutSheetBody = z
   .object({
     name: z.string().min(1).max(80),
@@ -55,7 +81,9 @@ export const cutSheetBody = z
     board: z.string().max(40).default(''),
     station: z.array(z.string().max(80)).default([]),
     steps: z.array(sheetStep).default([]),
-    consumables: z.array(z.object({ name: z.string(), quantity: z.number().positive(), unit: z.enum(['m', 'g', 'piece']) })).default([]),
+    consumables: z.array(consumable).default([]),
+    /** What weight to expect of a fish of a length, by kind. */
+    fishKinds: z.array(fishKind).optional(),
     school: z.string().max(200),
     weightKg: z.object({ low: z.number().positive(), high: z.number().positive() }),
     minutes: z.object({ low: z.number().positive(), high: z.number().positive() }),
@@ -76,5 +104,45 @@ export type CutSheetBody = z.infer<typeof cutSheetBody>
 export const catalogSheet = z.object({ slug: z.string().regex(/^[a-z][a-z0-9-]*$/), body: cutSheetBody })
 export type CatalogSheet = z.infer<typeof catalogSheet>
 
-export const cutSheet = z.object({ id, slug: z.string(), versionId: id, number: z.int(), body: cutSheetBody })
+export const sheetSource = z.enum(['catalog', 'kitchen'])
+
+/** A cut sheet in its newest version. `source` says whether the kitchen has written that version itself. */
+export const cutSheet = z.object({
+  id,
+  slug: z.string(),
+  versionId: id,
+  number: z.int(),
+  source: sheetSource,
+  basedOnId: id.nullable(),
+  retired: z.boolean(),
+  body: cutSheetBody,
+})
 export type CutSheet = z.infer<typeof cutSheet>
+
+export const cutSheetCreate = z.object({ id, basedOnId: id.nullable().default(null), body: cutSheetBody })
+export const cutSheetChange = z.object({ number: z.int().min(1), body: cutSheetBody })
+export const cutSheetRetire = z.object({ retired: z.boolean() })
+
+export const cutSheetVersion = z.object({
+  number: z.int(),
+  source: sheetSource,
+  by: z.string().nullable(),
+  at: z.string(),
+  body: cutSheetBody,
+})
+export type CutSheetVersion = z.infer<typeof cutSheetVersion>
+
+/** Cut sheets as a file that another kitchen can read in. */
+export const cutSheetExport = z.object({
+  format: z.literal('fleam-cut-sheets', 'This is not a file of Fleam cut sheets.'),
+  version: z.literal(1, 'This file is of a version that this Fleam does not read.'),
+  sheets: z.array(cutSheetBody).min(1, 'The file holds no cut sheet.').max(200, 'Import at most 200 cut sheets at once.'),
+})
+export const cutSheetImport = z.object({ text: note(2_000_000), preview: z.boolean() })
+export const cutSheetImportReport = z.object({
+  written: z.boolean(),
+  added: z.array(z.string()),
+  alreadyHere: z.array(z.string()),
+  problems: z.array(z.object({ path: z.string(), line: z.int(), column: z.int(), message: z.string() })),
+})
+export type CutSheetImportReport = z.infer<typeof cutSheetImportReport>

@@ -3,6 +3,17 @@ import { amount, id, line, percent, stamp, version } from './primitives.ts'
 
 export const weightSystem = z.enum(['metric', 'imperial'])
 
+const minutes = z.number('Type the minutes.').min(1, 'At least one minute.').max(600, 'At most 600 minutes.')
+const coreTemperature = z.number('Type a temperature in °C.').min(40, 'At least 40 °C.').max(100, 'At most 100 °C.')
+const days = z.int('Count whole days.').min(0, 'Days are 0 or more.').max(60, 'At most 60 days.')
+
+const privateHost = /^(localhost|127\.\d+\.\d+\.\d+|10\.\d+\.\d+\.\d+|192\.168\.\d+\.\d+|172\.(1[6-9]|2\d|3[01])\.\d+\.\d+)$/
+export const scaleAddress = z.object({
+  name: line(40),
+  host: z.string().regex(privateHost, 'Use an address of this kitchen’s own network, such as 192.168.1.20.'),
+  port: z.int('A port is a whole number.').min(1024, 'A port is 1024 or more.').max(65_535, 'A port is at most 65535.'),
+})
+
 /** What a kitchen decides for itself. Money in its currency, temperatures in °C, percent 0–100. */
 export const kitchenSettings = z.object({
   currency: z
@@ -16,9 +27,39 @@ export const kitchenSettings = z.object({
     receiveMaxC: z.number().min(-40, 'At least −40 °C.').max(30, 'At most 30 °C.'),
     unaccountedPct: percent,
     shortDeliveryPct: percent,
+    outOfColdMinutes: minutes,
+    coldWarningMinutes: minutes,
+    /** Without any sign of work for longer than this, a person at the bench counts as away. */
+    breakMinutes: minutes,
+    poultryCoreC: coreTemperature,
+    groundCoreC: coreTemperature,
+    keepPoultryDays: days,
+    keepWholeCutDays: days,
   }),
+  /** Bench scales that speak Fleam's scale protocol, on this machine or the kitchen's own network. */
+  scales: z.array(scaleAddress).max(20, 'A kitchen has at most 20 scales.'),
 })
 export type KitchenSettings = z.infer<typeof kitchenSettings>
+
+/** Common public figures, which every kitchen replaces by its own. */
+export const usualLimits: KitchenSettings['limits'] = {
+  receiveMaxC: 5,
+  unaccountedPct: 2,
+  shortDeliveryPct: 1,
+  outOfColdMinutes: 30,
+  coldWarningMinutes: 10,
+  breakMinutes: 15,
+  poultryCoreC: 74,
+  groundCoreC: 71,
+  keepPoultryDays: 2,
+  keepWholeCutDays: 5,
+}
+
+/** Settings as stored, with the usual figure wherever an older version did not ask for one. */
+export function readSettings(stored: string): KitchenSettings {
+  const settings = JSON.parse(stored)
+  return { scales: [], ...settings, limits: { ...usualLimits, ...settings.limits } }
+}
 
 export const kitchen = z.object({ id, name: z.string(), settings: kitchenSettings, version: z.int() })
 export type Kitchen = z.infer<typeof kitchen>

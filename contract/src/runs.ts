@@ -1,5 +1,6 @@
 import { heaviestTenths } from '@fleam/core/quantities/weight'
 import * as z from 'zod'
+import { benchEvent, fishCheck } from './bench.ts'
 import { cutSheetBody, jointCostMethod, role } from './cut-sheets.ts'
 import { animal, readyCutTerms } from './prices.ts'
 import { amount, day, id, line, moment, note, pageQuery, price, stamp, storedWeight, version, weightEntry } from './primitives.ts'
@@ -59,12 +60,24 @@ export const weighing = z.object({
   tenths,
   entered: z.string().max(40),
   reversesId: id.nullable(),
+  /** Which item of the run it came from; `null` where the run is pooled. */
+  item: z.int().positive().nullable().default(null),
+  /** The weighing that this one moved here from another tub. */
+  movedFromId: id.nullable().default(null),
   weighedAt: stamp,
   by: named,
 })
 export type Weighing = z.infer<typeof weighing>
 
-export const defect = z.object({ id, kind: defectKind, note: z.string().max(400), at: stamp, by: named })
+export const defect = z.object({
+  id,
+  kind: defectKind,
+  note: z.string().max(400),
+  /** Title of the step at which it happened. */
+  step: z.string().max(60).nullable().default(null),
+  at: stamp,
+  by: named,
+})
 export type Defect = z.infer<typeof defect>
 
 /** The figures of a finished run; `null` where nothing carried the cost. Money in the kitchen's currency. */
@@ -104,6 +117,9 @@ export const quotedPrice = z.object({ price, quotedOn: z.string() })
 export const run = runSummary.extend({
   sheet: cutSheetBody,
   pieces: z.int().positive(),
+  /** Whether each item is weighed apart, because its own yields matter. */
+  byItem: z.boolean().default(false),
+  fish: fishCheck.nullable().default(null),
   coreTempC: z.number().nullable(),
   temperature: z.object({ limitC: z.number(), decision: temperatureDecision, note: z.string(), by: named, at: stamp }).nullable(),
   quote: quotedPrice,
@@ -122,6 +138,7 @@ export const run = runSummary.extend({
   tubs: z.array(tub),
   weighings: z.array(weighing),
   defects: z.array(defect),
+  events: z.array(benchEvent).default([]),
 })
 export type Run = z.infer<typeof run>
 
@@ -140,15 +157,25 @@ export const runCreate = z.object({
     .nullable()
     .default(null),
   target: weightEntry.nullable().default(null),
+  byItem: z.boolean().default(false),
+  fish: fishCheck.nullable().default(null),
   startedAt: moment,
 })
 
-export const weighingCreate = z.object({ id, tubId: id, weight: weightEntry, weighedAt: moment })
-export const reversalCreate = z.object({ id, reversesId: id, weighedAt: moment })
+/** Who weighed, where a tablet sends what another person weighed on it; the signed-in person otherwise. */
+const weigher = id.optional()
+const itemNumber = z.int('Items are counted 1, 2, 3.').min(1).max(1000).nullable().default(null)
+
+export const weighingCreate = z.object({ id, tubId: id, weight: weightEntry, weighedAt: moment, item: itemNumber, personId: weigher })
+export const reversalCreate = z.object({ id, reversesId: id, weighedAt: moment, personId: weigher })
+/** Moves a weighed piece to another tub: takes it back there and weighs it here, linked, in one. */
+export const moveCreate = z.object({ id, reversalId: id, weighingId: id, tubId: id, weighedAt: moment, personId: weigher })
+export const move = z.object({ reversal: weighing, weighing })
+export type Move = z.infer<typeof move>
 export const tubCreate = z.object({ id, name: line(40), role })
 export const tubChange = z.object({ valuePerKg: amount.nullable(), separableCost: amount })
 export const defectCreate = z
-  .object({ id, kind: defectKind, note: z.union([note(400), z.literal('')]).default('') })
+  .object({ id, kind: defectKind, note: z.union([note(400), z.literal('')]).default(''), step: line(60).nullable().default(null) })
   .refine((value) => value.kind !== 'other' || value.note !== '', { path: ['note'], message: 'Say what went wrong.' })
 export const runFinish = z.object({
   version,

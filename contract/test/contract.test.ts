@@ -2,7 +2,7 @@ import { catalog } from '../../catalog/sheets.ts'
 import { readReference } from '../../core/test/reference.ts'
 import { makeOrBuyRequest, pairPiecesRequest, portionsRequest, yieldTestRequest } from '../src/calc.ts'
 import { catalogSheet } from '../src/cut-sheets.ts'
-import { kitchenSettings } from '../src/kitchen.ts'
+import { kitchenSettings, usualLimits } from '../src/kitchen.ts'
 import { personCreate } from '../src/people.ts'
 import { itemCreate } from '../src/prices.ts'
 import { day, line, moment, note, price, weightEntry } from '../src/primitives.ts'
@@ -84,7 +84,8 @@ test('a kitchen’s currency is one that exists', () => {
     weightSystem: 'metric',
     labour: { ratePerHour: 19.5, onCostPct: 12 },
     disposalPerKg: 0,
-    limits: { receiveMaxC: 5, unaccountedPct: 2, shortDeliveryPct: 1 },
+    limits: usualLimits,
+    scales: [],
   }
   expect(refused(kitchenSettings, settings)).toBe(false)
   expect(refused(kitchenSettings, { ...settings, currency: 'XQZ' })).toBe(true)

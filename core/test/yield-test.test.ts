@@ -42,7 +42,14 @@ test('what the outputs carry adds up to the net and their separable cost', () =>
 })
 
 test('parts that are worth no more than their own work share the cost by weight', () => {
-  const worthless = (id: string, grams: number): Output => ({ id, name: id, role: 'main', grams, valuePerKg: 1, separableCost: grams / 1000 })
+  const worthless = (id: string, grams: number): Output => ({
+    id,
+    name: id,
+    role: 'main',
+    grams,
+    valuePerKg: 1,
+    separableCost: grams / 1000,
+  })
   const test = yieldTest({ ...plain, method: 'sales-value', outputs: [worthless('a', 600), worthless('b', 200)] })
   expect(test.outputs.map((part) => part.cost)).toEqual([10 * 0.75 + 0.6, 10 * 0.25 + 0.2])
 })

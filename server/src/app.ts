@@ -7,19 +7,23 @@ import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastif
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod'
 import { calcRoutes } from './features/calc/routes.ts'
 import { cutSheetRoutes } from './features/cut-sheets/routes.ts'
+import { dishRoutes } from './features/dishes/routes.ts'
 import { healthRoutes } from './features/health/routes.ts'
 import { kitchenRoutes } from './features/kitchen/routes.ts'
+import { liveRoutes } from './features/live/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
 import { priceRoutes } from './features/prices/routes.ts'
 import type { Routes, Services } from './features/routes.ts'
 import { exchangeRoutes } from './features/runs/exchange-routes.ts'
 import { runRoutes } from './features/runs/routes.ts'
+import { scaleRoutes } from './features/scales/routes.ts'
 import { sessionRoutes } from './features/session/routes.ts'
 import { setupRoutes } from './features/setup/routes.ts'
 import { registerAccess } from './http/access.ts'
 import { writeApiPage } from './http/api-page.ts'
 import { registerErrorHandler, sendProblem } from './http/error-handler.ts'
 import { ProblemError } from './http/problems.ts'
+import { openLiveFeed } from './live-feed.ts'
 
 const features: readonly Routes[] = [
   healthRoutes,
@@ -31,19 +35,24 @@ const features: readonly Routes[] = [
   cutSheetRoutes,
   runRoutes,
   exchangeRoutes,
+  liveRoutes,
+  scaleRoutes,
+  dishRoutes,
   calcRoutes,
 ]
 
-export interface AppOptions extends Services {
+export interface AppOptions extends Omit<Services, 'live'> {
   /** Folder of the built pages; without it only the API is served. */
   webRoot?: string
   logger?: FastifyServerOptions['logger']
 }
 
-export async function buildApp({ webRoot, logger = false, ...services }: AppOptions): Promise<FastifyInstance> {
+export async function buildApp({ webRoot, logger = false, ...given }: AppOptions): Promise<FastifyInstance> {
+  const services: Services = { ...given, live: openLiveFeed(given.db) }
   const app = Fastify({ logger, bodyLimit: 256 * 1024, forceCloseConnections: true }).withTypeProvider<ZodTypeProvider>()
   app.setValidatorCompiler(validatorCompiler)
   app.setSerializerCompiler(serializerCompiler)
+  app.addHook('onClose', async () => services.live.close())
   registerErrorHandler(app as unknown as FastifyInstance)
   await app.register(cookie)
   await app.register(helmet, {

@@ -19,6 +19,7 @@ export interface ServeOptions {
   /** The built module of the long computations. */
   heavyWorkFile: string
   logLevel?: string | undefined
+  simulatedScale?: { host: string; port: number } | undefined
 }
 
 /** Listens once the database is reached and up to date. A start that cannot be gets an error whose message is one sentence. */
@@ -29,7 +30,10 @@ export async function serve(options: ServeOptions): Promise<{ close(): Promise<v
   const heavyWork = openHeavyWork(options.heavyWorkFile)
   const logger = options.logLevel ? { level: options.logLevel } : false
   try {
-    const [app] = await Promise.all([buildApp({ db, heavyWork, webRoot: options.webRoot, logger }), prepareDatabase(db, options)])
+    const [app] = await Promise.all([
+      buildApp({ db, heavyWork, webRoot: options.webRoot, logger, simulatedScale: options.simulatedScale }),
+      prepareDatabase(db, options),
+    ])
     await app.listen({ host, port })
     return {
       async close() {

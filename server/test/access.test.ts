@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto'
+import { catalogSheet } from '@fleam/contract/cut-sheets'
 import Fastify from 'fastify'
+import { catalog } from '../../catalog/sheets.ts'
 import type { RouteAccess } from '../src/http/access.ts'
 import { openTestApp, runRequest, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
 
@@ -16,6 +18,7 @@ beforeAll(async () => {
 })
 afterAll(() => test_.close())
 
+const isStream = (route: RouteAccess) => route.url.endsWith('/live')
 const rank: Record<string, number> = { cook: 0, lead: 1, manager: 2 }
 
 test('every route is known with its role', () => {
@@ -41,6 +44,7 @@ test('every route refuses those who are not signed in and those whose role is to
     const path = route.url.replace('/api/v1', '').replaceAll(/:\w+/g, randomUUID())
     const stranger = await test_.app.inject({ method: route.method, url: `/api/v1${path}` })
     expect([route.url, stranger.statusCode]).toEqual([route.url, 401])
+    if (isStream(route)) continue
     for (const role of ['cook', 'lead', 'manager'] as const) {
       const { status } = await own[role].ask(route.method, path, route.method === 'GET' ? undefined : {})
       const mayNot = (rank[role] ?? 0) < (rank[route.access] ?? 0)
@@ -56,12 +60,24 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     version: number
     tubs: { id: string }[]
   }
+  const dish = (
+    await own.lead.ask('POST', '/dish-needs', {
+      id: randomUUID(),
+      dish: 'Skewers',
+      animal: 'beef',
+      product: 'tail',
+      need: '1 kg',
+      dueOn: '2026-12-01',
+    })
+  ).body as unknown as { id: string }
   const ids: Record<string, string> = {
     runs: run.id,
     items: own.itemId,
     suppliers: own.supplierId,
     people: own.cook.personId,
     'cut-sheets': own.cutSheetId,
+    'dish-needs': dish.id,
+    scales: '1',
   }
   const now = new Date().toISOString()
   const bodies: Record<string, object> = {
@@ -71,6 +87,18 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/items/:id/quotes': { id: randomUUID(), supplierId: null, price: { amount: 1, per: 'kg' }, quotedOn: '2026-01-01' },
     'POST /api/v1/runs/:id/weighings': { id: randomUUID(), tubId: run.tubs[0]?.id, weight: '184 g', weighedAt: now },
     'POST /api/v1/runs/:id/reversals': { id: randomUUID(), reversesId: randomUUID(), weighedAt: now },
+    'POST /api/v1/runs/:id/moves': {
+      id: randomUUID(),
+      reversalId: randomUUID(),
+      weighingId: randomUUID(),
+      tubId: run.tubs[0]?.id,
+      weighedAt: now,
+    },
+    'POST /api/v1/runs/:id/bench-events': { id: randomUUID(), what: { kind: 'pause' }, at: now },
+    'POST /api/v1/dish-needs/:id/close': { version: 1 },
+    'POST /api/v1/cut-sheets/:id/retire': { retired: true },
+    'PUT /api/v1/cut-sheets/:id': { number: 1, body: catalogSheet.parse(catalog[0]).body },
+    'POST /api/v1/scales/:id/commands': { do: 'tare' },
     'POST /api/v1/runs/:id/tubs': { id: randomUUID(), name: 'Theirs', role: 'main' },
     'PUT /api/v1/runs/:id/tubs/:tubId': { valuePerKg: 1, separableCost: 0 },
     'POST /api/v1/runs/:id/defects': { id: randomUUID(), kind: 'blunt knife' },
@@ -90,10 +118,12 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     const { status } = await other.manager.ask(route.method, path, bodies[key])
     expect([key, status]).toEqual([key, 404])
   }
-  const lists = routes.filter((route) => route.method === 'GET' && !route.url.includes(':') && route.access !== 'public')
+  const lists = routes.filter(
+    (route) => route.method === 'GET' && !route.url.includes(':') && route.access !== 'public' && !isStream(route),
+  )
   for (const route of lists) {
     const { body } = await other.manager.ask('GET', route.url.replace('/api/v1', ''))
-    for (const id of Object.values(ids)) expect(JSON.stringify(body)).not.toContain(id)
+    for (const id of Object.values(ids)) expect(JSON.stringify(body)).not.toContain(`"${id}"`)
   }
 })
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
-import type { KitchenSettings } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualLimits } from '@fleam/contract/kitchen'
 import type { PersonRole } from '@fleam/contract/people'
 import type { FastifyInstance, InjectOptions } from 'fastify'
 import { createConnection } from 'mariadb'
@@ -17,7 +17,8 @@ export const settings: KitchenSettings = {
   weightSystem: 'metric',
   labour: { ratePerHour: 19.5, onCostPct: 12 },
   disposalPerKg: 0.18,
-  limits: { receiveMaxC: 5, unaccountedPct: 2, shortDeliveryPct: 1 },
+  limits: usualLimits,
+  scales: [],
 }
 
 /** An empty database of its own on the test server; `drop` removes it. */

@@ -2,6 +2,7 @@ import type { Database } from './database.ts'
 import { kitchenAndPrices } from './migrations/001-kitchen-and-prices.ts'
 import { cutSheetsAndRuns } from './migrations/002-cut-sheets-and-runs.ts'
 import { catalogFingerprint } from './migrations/003-catalog-fingerprint.ts'
+import { bench } from './migrations/004-bench.ts'
 
 /** A step forward of the schema; there are none back. */
 export interface Migration {
@@ -9,7 +10,7 @@ export interface Migration {
   statements: readonly string[]
 }
 
-export const migrations: readonly Migration[] = [kitchenAndPrices, cutSheetsAndRuns, catalogFingerprint]
+export const migrations: readonly Migration[] = [kitchenAndPrices, cutSheetsAndRuns, catalogFingerprint, bench]
 
 /**
  * Brings the schema up to date. Several servers may start at once: one migrates, the others wait for it.

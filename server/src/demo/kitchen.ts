@@ -1,4 +1,4 @@
-import type { KitchenSettings } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualLimits } from '@fleam/contract/kitchen'
 import { v7 as uuidv7 } from 'uuid'
 import type { Database, Values } from '../db/database.ts'
 import { listCutSheets } from '../features/cut-sheets/service.ts'
@@ -13,7 +13,8 @@ const settings: KitchenSettings = {
   weightSystem: 'metric',
   labour: { ratePerHour: 19.5, onCostPct: 12 },
   disposalPerKg: 0.18,
-  limits: { receiveMaxC: 5, unaccountedPct: 2, shortDeliveryPct: 1 },
+  limits: usualLimits,
+  scales: [],
 }
 
 /** Fills an empty database with the demo kitchen: an estuary hotel and the cookery school next door, all made up. */

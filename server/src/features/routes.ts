@@ -4,10 +4,14 @@ import type { ZodTypeProvider } from 'fastify-type-provider-zod'
 import * as z from 'zod'
 import type { Database } from '../db/database.ts'
 import type { HeavyWork } from '../heavy-work.ts'
+import type { LiveFeed } from '../live-feed.ts'
 
 export interface Services {
   db: Database
   heavyWork: HeavyWork
+  live: LiveFeed
+  /** A scale of our own making, for trying things out. */
+  simulatedScale?: { host: string; port: number } | undefined
 }
 
 export type App = FastifyInstance<

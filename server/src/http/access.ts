@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import type { Kitchen } from '@fleam/contract/kitchen'
+import { type Kitchen, readSettings } from '@fleam/contract/kitchen'
 import type { Person, PersonRole } from '@fleam/contract/people'
 import type { FastifyInstance, FastifyRequest } from 'fastify'
 import type { Database } from '../db/database.ts'
@@ -109,6 +109,6 @@ export async function findSession(db: Database, token: string | undefined): Prom
   if (!row) return null
   return {
     person: { id: row.id, name: row.name, role: row.role, active: true, version: row.version },
-    kitchen: { id: row.kitchen_id, name: row.kitchen_name, settings: JSON.parse(row.settings), version: row.kitchen_version },
+    kitchen: { id: row.kitchen_id, name: row.kitchen_name, settings: readSettings(row.settings), version: row.kitchen_version },
   }
 }

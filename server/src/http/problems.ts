@@ -20,6 +20,7 @@ const kinds = {
   'reason-needed': { status: 422, title: 'The unaccounted loss is over the house limit.' },
   'decision-needed': { status: 422, title: 'The core temperature is over the kitchen’s limit.' },
   'no-quote': { status: 422, title: 'This item has no price yet.' },
+  'scale-away': { status: 502, title: 'The scale cannot be reached.' },
   'too-large': { status: 413, title: 'That is too large to accept.' },
   'too-many-attempts': { status: 429, title: 'Too many sign-in attempts.' },
   internal: { status: 500, title: 'Fleam met something it did not expect.' },

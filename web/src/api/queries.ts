@@ -1,3 +1,4 @@
+import type { DishNeed } from '@fleam/contract/bench'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { Person, Session } from '@fleam/contract/people'
@@ -23,6 +24,10 @@ export const sessionQuery = queryOptions({
 export const itemsQuery = queryOptions({ queryKey: ['items'], queryFn: () => getAll<Item>('/items') })
 export const suppliersQuery = queryOptions({ queryKey: ['suppliers'], queryFn: () => getAll<Supplier>('/suppliers') })
 export const peopleQuery = queryOptions({ queryKey: ['people'], queryFn: () => getAll<Person>('/people') })
+export const dishNeedsQuery = queryOptions({
+  queryKey: ['dish-needs'],
+  queryFn: async () => (await get<{ entries: DishNeed[] }>('/dish-needs')).entries,
+})
 export const cutSheetsQuery = queryOptions({ queryKey: ['cut-sheets'], queryFn: () => getAll<CutSheet>('/cut-sheets') })
 
 export function quotesQuery(itemId: string) {
@@ -30,7 +35,21 @@ export function quotesQuery(itemId: string) {
 }
 
 export function runQuery(id: string) {
-  return queryOptions({ queryKey: ['run', id], queryFn: () => get<Run>(`/runs/${id}`) })
+  return queryOptions({
+    queryKey: ['run', id],
+    queryFn: () => get<Run>(`/runs/${id}`),
+    structuralSharing: (known, fresh) => withAllLines(known as Run | undefined, fresh as Run),
+  })
+}
+
+/** The ledger only grows: what has arrived live while an answer was under way stays. */
+function withAllLines(known: Run | undefined, fresh: Run): Run {
+  if (!known) return fresh
+  const union = <Line extends { id: string }>(old: readonly Line[], read: readonly Line[]) => {
+    const ids = new Set(read.map((line) => line.id))
+    return [...read, ...old.filter((line) => !ids.has(line.id))]
+  }
+  return { ...fresh, weighings: union(known.weighings, fresh.weighings), events: union(known.events, fresh.events) }
 }
 
 /** The signed-in session; only for pages that are shown to people who are signed in. */

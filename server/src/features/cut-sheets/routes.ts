@@ -1,10 +1,20 @@
-import { cutSheet } from '@fleam/contract/cut-sheets'
+import {
+  cutSheet,
+  cutSheetChange,
+  cutSheetCreate,
+  cutSheetImport,
+  cutSheetImportReport,
+  cutSheetRetire,
+  cutSheetVersion,
+} from '@fleam/contract/cut-sheets'
 import { pageOf, pageQuery } from '@fleam/contract/primitives'
+import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
-import { findCutSheet, listCutSheets } from './service.ts'
+import { exportCutSheets, importCutSheets } from './exchange.ts'
+import { changeCutSheet, createCutSheet, findCutSheet, listCutSheets, listVersions, retireCutSheet } from './service.ts'
 
 export const cutSheetRoutes: Routes = (app, { db }) => {
   app.get(
@@ -26,5 +36,43 @@ export const cutSheetRoutes: Routes = (app, { db }) => {
     '/api/v1/cut-sheets/:id',
     { config: { access: 'cook' }, schema: { params: idParams, response: { 200: cutSheet } } },
     async (request) => found(await findCutSheet(db, signedIn(request).kitchen.id, request.params.id)),
+  )
+  app.get(
+    '/api/v1/cut-sheets/:id/versions',
+    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: z.object({ entries: z.array(cutSheetVersion) }) } } },
+    async (request) => ({ entries: await listVersions(db, signedIn(request).kitchen.id, request.params.id) }),
+  )
+  app.post(
+    '/api/v1/cut-sheets',
+    { config: { access: 'lead' }, schema: { body: cutSheetCreate, response: { 201: cutSheet } } },
+    async (request, reply) => reply.code(201).send(await createCutSheet(db, signedIn(request), request.body)),
+  )
+  app.put(
+    '/api/v1/cut-sheets/:id',
+    { config: { access: 'lead' }, schema: { params: idParams, body: cutSheetChange, response: { 200: cutSheet } } },
+    async (request) => changeCutSheet(db, signedIn(request), request.params.id, request.body),
+  )
+  app.post(
+    '/api/v1/cut-sheets/:id/retire',
+    { config: { access: 'lead' }, schema: { params: idParams, body: cutSheetRetire, response: { 200: cutSheet } } },
+    async (request) => retireCutSheet(db, signedIn(request), request.params.id, request.body.retired),
+  )
+  app.get(
+    '/api/v1/cut-sheets.json',
+    { config: { access: 'cook' }, schema: { querystring: z.object({ id: idParams.shape.id.optional() }) } },
+    async (request, reply) =>
+      reply
+        .type('application/json')
+        .header('content-disposition', 'attachment; filename="cut-sheets.json"')
+        .send(JSON.stringify(await exportCutSheets(db, signedIn(request).kitchen.id, request.query.id), null, 2)),
+  )
+  app.post(
+    '/api/v1/cut-sheet-imports',
+    {
+      config: { access: 'lead' },
+      bodyLimit: 4 * 1024 * 1024,
+      schema: { body: cutSheetImport, response: { 200: cutSheetImportReport } },
+    },
+    async (request) => importCutSheets(db, signedIn(request), request.body.text, request.body.preview),
   )
 }

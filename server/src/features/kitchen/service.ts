@@ -1,4 +1,4 @@
-import type { AuditEntry, Kitchen, kitchenChange } from '@fleam/contract/kitchen'
+import { type AuditEntry, type Kitchen, type kitchenChange, readSettings } from '@fleam/contract/kitchen'
 import type { z } from 'zod'
 import type { Database, Queries } from '../../db/database.ts'
 import type { SignedIn } from '../../http/access.ts'
@@ -53,5 +53,5 @@ async function findKitchen(tx: Queries, id: string): Promise<Kitchen | undefined
     'SELECT id, name, settings, version FROM kitchens WHERE id = :id FOR UPDATE',
     { id },
   )
-  return row && { ...row, settings: JSON.parse(row.settings) }
+  return row && { ...row, settings: readSettings(row.settings) }
 }

@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto'
-import { type ImportProblem, type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
+import { type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
 import { figuresOfRun } from '@fleam/core/runs/run-record'
-import type { Node, ParseError } from 'jsonc-parser'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
 import type { Database, Queries } from '../../db/database.ts'
 import type { SignedIn } from '../../http/access.ts'
 import { recordChange } from '../../http/changes.ts'
+import { readJsonFile } from '../../http/json-file.ts'
 import { listCutSheets } from '../cut-sheets/service.ts'
 
 const mostProblems = 50
@@ -16,13 +16,11 @@ const mostProblems = 50
  * Ids are derived from the file's and the kitchen's, so the same file never comes in twice. Figures are computed anew.
  */
 export async function importRuns(db: Database, by: SignedIn, text: string, preview: boolean): Promise<ImportReport> {
-  const jsonc = await import('jsonc-parser')
-  const read = readFile(jsonc, text)
-  const report = emptyReport(read.file?.kitchen.name ?? '')
-  if (!read.file) return { ...report, problems: read.problems }
-  const problems = checkMeaning(read.file, by.kitchen.settings.currency).map((problem) => placed(read, problem.path, problem.message))
+  const { content: file, problems: unreadable, problemAt } = await readJsonFile(text, runExport)
+  const report = emptyReport(file?.kitchen.name ?? '')
+  if (!file) return { ...report, problems: unreadable }
+  const problems = checkMeaning(file, by.kitchen.settings.currency).map((problem) => problemAt(problem.path, problem.message))
   if (problems.length > 0) return { ...report, problems: problems.slice(0, mostProblems) }
-  const file = read.file
   return db.transaction(async (tx) => {
     const importer = await openImporter(tx, by)
     for (const run of file.runs) await importer.take(run)
@@ -33,47 +31,6 @@ export async function importRuns(db: Database, by: SignedIn, text: string, previ
     await recordChange(tx, by, { subject: 'run', subjectId: by.kitchen.id, action: 'imported', before: undefined, after })
     return { ...found, written: true }
   })
-}
-
-type Jsonc = typeof import('jsonc-parser')
-
-interface ReadFile {
-  jsonc: Jsonc
-  text: string
-  tree: Node | undefined
-  file: RunExport | undefined
-  problems: ImportProblem[]
-}
-
-function readFile(jsonc: Jsonc, text: string): ReadFile {
-  const syntax: ParseError[] = []
-  const tree = jsonc.parseTree(text, syntax, { disallowComments: true, allowTrailingComma: false })
-  const read: ReadFile = { jsonc, text, tree, file: undefined, problems: [] }
-  const [first] = syntax
-  if (first || !tree) {
-    const reason = first ? jsonc.printParseErrorCode(first.error) : 'the file is empty'
-    const message = `This is not valid JSON here (${reason.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase()}).`
-    return { ...read, problems: [{ path: '', ...lineAndColumn(text, first?.offset ?? 0), message }] }
-  }
-  const parsed = runExport.safeParse(JSON.parse(text))
-  if (parsed.success) return { ...read, file: parsed.data }
-  const issues = parsed.error.issues.slice(0, mostProblems)
-  return { ...read, problems: issues.map((issue) => placed(read, issue.path as (string | number)[], issue.message)) }
-}
-
-function placed({ jsonc, text, tree }: ReadFile, path: (string | number)[], message: string): ImportProblem {
-  let node: Node | undefined
-  for (let depth = path.length; tree && !node && depth >= 0; depth -= 1) node = jsonc.findNodeAtLocation(tree, path.slice(0, depth))
-  const written = path
-    .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))
-    .join('')
-    .replace(/^\./, '')
-  return { path: written, ...lineAndColumn(text, node?.offset ?? 0), message }
-}
-
-function lineAndColumn(text: string, offset: number): { line: number; column: number } {
-  const before = text.slice(0, offset)
-  return { line: before.split('\n').length, column: offset - before.lastIndexOf('\n') }
 }
 
 /** What a schema cannot say: one currency, weighings in tubs that are there, reversals of weighings that are there. */
@@ -231,7 +188,7 @@ async function openImporter(tx: Queries, by: SignedIn) {
       quoteId: quote(itemId, supplierId, run.quote),
       readyCutQuoteId: run.readyCut && readyCutItemId ? quote(readyCutItemId, null, run.readyCut.quote) : null,
     }
-    const people = new Map([...run.weighings, ...run.defects].map((entry) => [entry.by.name, person(entry.by.name)]))
+    const people = new Map([...run.weighings, ...run.defects, ...run.events].map((entry) => [entry.by.name, person(entry.by.name)]))
     writes.push(() => writeRun(tx, kitchenId, own, run, ids, people))
   }
   return {
@@ -267,11 +224,11 @@ async function writeRun(
     `INSERT INTO runs (id, kitchen_id, number, version, status, item_id, cut_sheet_version_id, supplier_id, cook_id, lot,
        billed_tenths, billed_entered, received_tenths, received_entered, pieces, core_temp_c, temperature, quote_id,
        ready_cut_item_id, ready_cut_terms, ready_cut_quote_id, rates, method, minutes, consumables, unaccounted_reason,
-       started_at, finished_at, finished_by, main_pct, usable_pct, unaccounted_pct, net_cost, cost_per_kg, cost_per_portion, portions)
+       by_item, fish, started_at, finished_at, finished_by, main_pct, usable_pct, unaccounted_pct, net_cost, cost_per_kg, cost_per_portion, portions)
      VALUES (:runId, :kitchenId, LAST_INSERT_ID(), 2, :status, :itemId, :versionId, :supplierId, :cookId, :lot,
        :billed, :billedEntered, :received, :receivedEntered, :pieces, :coreTempC, :temperature, :quoteId,
        :readyCutItemId, :readyCutTerms, :readyCutQuoteId, :rates, :method, :minutes, :consumables, :reason,
-       :startedAt, :finishedAt, :finishedBy, :mainPct, :usablePct, :unaccountedPct, :netCost, :costPerKg, :costPerPortion, :portions)`,
+       :byItem, :fish, :startedAt, :finishedAt, :finishedBy, :mainPct, :usablePct, :unaccountedPct, :netCost, :costPerKg, :costPerPortion, :portions)`,
     {
       ...ids,
       runId,
@@ -287,6 +244,8 @@ async function writeRun(
       temperature: run.temperature && JSON.stringify(run.temperature),
       readyCutTerms: run.readyCut && JSON.stringify(run.readyCut.terms),
       rates: JSON.stringify(run.rates),
+      byItem: run.byItem ? 1 : 0,
+      fish: run.fish && JSON.stringify(run.fish),
       method: run.method,
       minutes: run.minutes,
       consumables: run.consumables,
@@ -325,6 +284,8 @@ async function writeRun(
     tenths: line.tenths,
     entered: line.entered,
     reverses_id: line.reversesId && own(line.reversesId),
+    item_number: line.item,
+    moved_from_id: line.movedFromId && own(line.movedFromId),
     person_id: people.get(line.by.name),
     weighed_at: new Date(line.weighedAt),
   }))
@@ -334,12 +295,23 @@ async function writeRun(
     run_id: runId,
     kind: defect.kind,
     note: defect.note,
+    step: defect.step,
     person_id: people.get(defect.by.name),
     at: new Date(defect.at),
+  }))
+  const events = run.events.map((event) => ({
+    id: own(event.id),
+    kitchen_id: kitchenId,
+    run_id: runId,
+    body: JSON.stringify(event.what),
+    person_id: people.get(event.by.name),
+    sent_by_id: people.get(event.by.name),
+    happened_at: new Date(event.at),
   }))
   await tx.insertMany('tubs', tubs)
   await tx.insertMany('weighings', weighings)
   await tx.insertMany('defects', defects)
+  await tx.insertMany('bench_events', events)
 }
 
 /** The same for two cut sheets that say the same, whatever the order of their fields. */

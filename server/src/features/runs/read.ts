@@ -1,8 +1,10 @@
 import type { Defect, Run, RunQuery, RunSummary, runFilter, Tub, Weighing } from '@fleam/contract/runs'
 import type { z } from 'zod'
 import type { Queries } from '../../db/database.ts'
+import { inPlaces } from '../../db/places.ts'
 import type { Cursor } from '../../http/paging.ts'
 import { dayOf, toPrice } from '../prices/quote-row.ts'
+import { listBenchEvents } from './read-bench-events.ts'
 
 export interface RunRow {
   id: string
@@ -131,6 +133,8 @@ export async function listRuns(
 interface RunDetailRow extends RunRow {
   body: string
   pieces: number
+  by_item: number
+  fish: string | null
   core_temp_c: number | null
   temperature: string | null
   amount: number
@@ -156,7 +160,7 @@ interface RunDetailRow extends RunRow {
 /** One run with all that is on record of it: three reads, each by key. */
 export async function findRun(db: Queries, kitchenId: string, id: string): Promise<Run | undefined> {
   const row = await db.row<RunDetailRow>(
-    `SELECT ${summaryColumns}, v.body, r.pieces, r.core_temp_c, r.temperature, r.rates, r.method, r.consumables,
+    `SELECT ${summaryColumns}, v.body, r.pieces, r.by_item, r.fish, r.core_temp_c, r.temperature, r.rates, r.method, r.consumables,
        r.unaccounted_reason, r.finished_by, f.name AS finished_by_name,
        q.amount, q.per, q.case_count, q.case_grams, q.quoted_on,
        ri.name AS ready_cut_name, r.ready_cut_terms, rq.amount AS ready_amount, rq.per AS ready_per,
@@ -170,11 +174,18 @@ export async function findRun(db: Queries, kitchenId: string, id: string): Promi
     { id, kitchenId },
   )
   if (!row) return undefined
-  const [tubs, weighings, defects] = await Promise.all([listTubs(db, id), listWeighings(db, id), listDefects(db, id)])
+  const [tubs, weighings, defects, events] = await Promise.all([
+    listTubs(db, id),
+    listWeighings(db, id),
+    listDefects(db, id),
+    listBenchEvents(db, id),
+  ])
   return {
     ...toSummary(row),
     sheet: JSON.parse(row.body),
     pieces: row.pieces,
+    byItem: row.by_item === 1,
+    fish: row.fish ? JSON.parse(row.fish) : null,
     coreTempC: row.core_temp_c,
     temperature: row.temperature ? JSON.parse(row.temperature) : null,
     quote: { price: toPrice(row), quotedOn: dayOf(row.quoted_on) },
@@ -187,6 +198,7 @@ export async function findRun(db: Queries, kitchenId: string, id: string): Promi
     tubs,
     weighings,
     defects,
+    events,
   }
 }
 
@@ -276,12 +288,30 @@ interface WeighingRow {
   tenths: number
   entered: string
   reverses_id: string | null
+  item_number: number | null
+  moved_from_id: string | null
   weighed_at: Date
   person_id: string
   name: string
 }
 
-const weighingColumns = 'w.id, w.sequence, w.tub_id, w.tenths, w.entered, w.reverses_id, w.weighed_at, w.person_id, p.name'
+const weighingColumns =
+  'w.id, w.sequence, w.tub_id, w.tenths, w.entered, w.reverses_id, w.item_number, w.moved_from_id, w.weighed_at, w.person_id, p.name'
+
+/** Weighings of every kitchen after a place in the ledger, and those of given places, for the live feed. */
+export async function listWeighingsAfter(
+  db: Queries,
+  last: number,
+  places: readonly number[],
+  limit: number,
+): Promise<{ kitchenId: string; runId: string; weighing: Weighing }[]> {
+  const rows = await db.rows<WeighingRow & { kitchen_id: string; run_id: string }>(
+    `SELECT ${weighingColumns}, w.kitchen_id, w.run_id FROM weighings w STRAIGHT_JOIN people p ON p.id = w.person_id
+     WHERE ${inPlaces('w', places)} ORDER BY w.sequence LIMIT :limit`,
+    { last, limit },
+  )
+  return rows.map((row) => ({ kitchenId: row.kitchen_id, runId: row.run_id, weighing: toWeighing(row) }))
+}
 
 async function listWeighings(db: Queries, runId: string): Promise<Weighing[]> {
   const rows = await db.rows<WeighingRow>(
@@ -309,14 +339,24 @@ function toWeighing(row: WeighingRow): Weighing {
     tenths: row.tenths,
     entered: row.entered,
     reversesId: row.reverses_id,
+    item: row.item_number,
+    movedFromId: row.moved_from_id,
     weighedAt: row.weighed_at.toISOString(),
     by: { id: row.person_id, name: row.name },
   }
 }
 
 export async function listDefects(db: Queries, runId: string): Promise<Defect[]> {
-  const rows = await db.rows<{ id: string; kind: Defect['kind']; note: string; at: Date; person_id: string; name: string }>(
-    `SELECT d.id, d.kind, d.note, d.at, d.person_id, p.name FROM defects d STRAIGHT_JOIN people p ON p.id = d.person_id
+  const rows = await db.rows<{
+    id: string
+    kind: Defect['kind']
+    note: string
+    step: string | null
+    at: Date
+    person_id: string
+    name: string
+  }>(
+    `SELECT d.id, d.kind, d.note, d.step, d.at, d.person_id, p.name FROM defects d STRAIGHT_JOIN people p ON p.id = d.person_id
      WHERE d.run_id = :runId ORDER BY d.at, d.id`,
     { runId },
   )
@@ -324,6 +364,7 @@ export async function listDefects(db: Queries, runId: string): Promise<Defect[]>
     id: row.id,
     kind: row.kind,
     note: row.note,
+    step: row.step,
     at: row.at.toISOString(),
     by: { id: row.person_id, name: row.name },
   }))

@@ -1,7 +1,10 @@
+import { benchEvent, benchEventCreate } from '@fleam/contract/bench'
 import { pageOf } from '@fleam/contract/primitives'
 import {
   defect,
   defectCreate,
+  move,
+  moveCreate,
   reversalCreate,
   run,
   runCreate,
@@ -19,13 +22,19 @@ import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
+import { noteBenchEvent } from './bench-events.ts'
 import { cursorOf, findRun, listRuns, toSummary } from './read.ts'
 import { addTub, changeTub, finishRun, noteDefect, reopenRun, startRun } from './service.ts'
-import { reverse, weighIn } from './weigh.ts'
+import { movePiece, reverse, weighIn } from './weigh.ts'
 
 const tubParams = idParams.extend({ tubId: idParams.shape.id })
 
-export const runRoutes: Routes = (app, { db }) => {
+export const runRoutes: Routes = (app, { db, live }) => {
+  /** Tells the other benches at once. */
+  const told = <Answer>(answer: Answer): Answer => {
+    live.wake()
+    return answer
+  }
   app.get(
     '/api/v1/runs',
     { config: { access: 'cook' }, schema: { querystring: runQuery, response: { 200: pageOf(runSummary) } } },
@@ -44,12 +53,22 @@ export const runRoutes: Routes = (app, { db }) => {
   app.post(
     '/api/v1/runs/:id/weighings',
     { config: { access: 'cook' }, schema: { params: idParams, body: weighingCreate, response: { 201: weighing } } },
-    async (request, reply) => reply.code(201).send(await weighIn(db, signedIn(request), request.params.id, request.body)),
+    async (request, reply) => reply.code(201).send(told(await weighIn(db, signedIn(request), request.params.id, request.body))),
   )
   app.post(
     '/api/v1/runs/:id/reversals',
     { config: { access: 'cook' }, schema: { params: idParams, body: reversalCreate, response: { 201: weighing } } },
-    async (request, reply) => reply.code(201).send(await reverse(db, signedIn(request), request.params.id, request.body)),
+    async (request, reply) => reply.code(201).send(told(await reverse(db, signedIn(request), request.params.id, request.body))),
+  )
+  app.post(
+    '/api/v1/runs/:id/moves',
+    { config: { access: 'cook' }, schema: { params: idParams, body: moveCreate, response: { 201: move } } },
+    async (request, reply) => reply.code(201).send(told(await movePiece(db, signedIn(request), request.params.id, request.body))),
+  )
+  app.post(
+    '/api/v1/runs/:id/bench-events',
+    { config: { access: 'cook' }, schema: { params: idParams, body: benchEventCreate, response: { 201: benchEvent } } },
+    async (request, reply) => reply.code(201).send(told(await noteBenchEvent(db, signedIn(request), request.params.id, request.body))),
   )
   app.post(
     '/api/v1/runs/:id/tubs',

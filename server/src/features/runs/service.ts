@@ -10,6 +10,7 @@ import { createOnce, found, recordChange, refuseStale } from '../../http/changes
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findCutSheet } from '../cut-sheets/service.ts'
 import { findItem, findQuoteOf, refuseUnknownSupplier } from '../prices/service.ts'
+import { noteChanged } from './bench-events.ts'
 import { findRun, listDefects, listTubs } from './read.ts'
 import { closedRun } from './weigh.ts'
 
@@ -69,10 +70,10 @@ async function insertRun(
   await tx.run(
     `INSERT INTO runs (id, kitchen_id, number, status, item_id, cut_sheet_version_id, supplier_id, cook_id, lot,
        billed_tenths, billed_entered, received_tenths, received_entered, pieces, core_temp_c, temperature, quote_id,
-       ready_cut_item_id, ready_cut_terms, ready_cut_quote_id, rates, method, started_at)
+       ready_cut_item_id, ready_cut_terms, ready_cut_quote_id, rates, method, by_item, fish, started_at)
      VALUES (:id, :kitchenId, LAST_INSERT_ID(), :status, :itemId, :versionId, :supplierId, :cookId, :lot,
        :billed, :billedEntered, :received, :receivedEntered, :pieces, :coreTempC, :temperature, :quoteId,
-       :readyCutItemId, :readyCutTerms, :readyCutQuoteId, :rates, :method, :startedAt)`,
+       :readyCutItemId, :readyCutTerms, :readyCutQuoteId, :rates, :method, :byItem, :fish, :startedAt)`,
     {
       id: create.id,
       kitchenId: by.kitchen.id,
@@ -100,6 +101,8 @@ async function insertRun(
         shortDeliveryLimitPct: limits.shortDeliveryPct,
       }),
       method: sheet.body.jointCostMethod,
+      byItem: create.byItem && create.pieces > 1 ? 1 : 0,
+      fish: create.fish && JSON.stringify(create.fish),
       startedAt: new Date(create.startedAt),
     },
   )
@@ -153,6 +156,7 @@ export async function addTub(db: Database, by: SignedIn, runId: string, create: 
            VALUES (:id, :kitchenId, :runId, :position, :name, :role, '', 0)`,
           { ...create, kitchenId: by.kitchen.id, runId, position },
         )
+        await noteChanged(tx, by, runId, 'tubs')
       }),
     async () => (await findRun(db, by.kitchen.id, runId))?.tubs.find((tub) => tub.id === create.id),
   )
@@ -169,6 +173,7 @@ export async function changeTub(db: Database, by: SignedIn, runId: string, tubId
     })
     const { valuePerKg, separableCost } = before
     await recordChange(tx, by, { subject: 'tub', subjectId: tubId, action: 'valued', before: { valuePerKg, separableCost }, after: change })
+    await noteChanged(tx, by, runId, 'tubs')
     return found(await findRun(tx, by.kitchen.id, runId))
   })
 }
@@ -177,11 +182,14 @@ export async function noteDefect(db: Database, by: SignedIn, runId: string, crea
   found(await findRun(db, by.kitchen.id, runId))
   return createOnce(
     () =>
-      db.run(
-        `INSERT INTO defects (id, kitchen_id, run_id, kind, note, person_id, at)
-         VALUES (:id, :kitchenId, :runId, :kind, :note, :personId, UTC_TIMESTAMP(3))`,
-        { ...create, kitchenId: by.kitchen.id, runId, personId: by.person.id },
-      ),
+      db.transaction(async (tx) => {
+        await tx.run(
+          `INSERT INTO defects (id, kitchen_id, run_id, kind, note, step, person_id, at)
+           VALUES (:id, :kitchenId, :runId, :kind, :note, :step, :personId, UTC_TIMESTAMP(3))`,
+          { ...create, kitchenId: by.kitchen.id, runId, personId: by.person.id },
+        )
+        await noteChanged(tx, by, runId, 'defects')
+      }),
     async () => (await listDefects(db, runId)).find((defect) => defect.id === create.id),
   )
 }
@@ -212,6 +220,7 @@ export async function finishRun(db: Database, by: SignedIn, runId: string, finis
       },
     )
     await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'finished', before: undefined, after: finish })
+    await noteChanged(tx, by, runId, 'status')
     return found(await findRun(tx, by.kitchen.id, runId))
   })
 }
@@ -244,6 +253,7 @@ export async function reopenRun(db: Database, by: SignedIn, runId: string, reope
     )
     const change = { action: 'opened again', before: run.figures, after: { reason: reopen.reason } }
     await recordChange(tx, by, { subject: 'run', subjectId: runId, ...change })
+    await noteChanged(tx, by, runId, 'status')
     return found(await findRun(tx, by.kitchen.id, runId))
   })
 }

@@ -1,10 +1,16 @@
 import type { CutSheet, SheetStep } from '@fleam/contract/cut-sheets'
-import { useQuery } from '@tanstack/react-query'
-import { useParams } from 'react-router'
-import { get } from '../../api/http.ts'
-import { Failed, Loading } from '../../ui/notes.tsx'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { get, send } from '../../api/http.ts'
+import { useHasRole } from '../../api/queries.ts'
+import { CutDrawing } from '../../drawings/cut-drawing.tsx'
+import { useHouseFigures } from '../../ui/house-figures.ts'
+import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { roleWords } from '../../ui/roles.ts'
+import { messageOf } from '../../ui/submission.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
+import { Versions } from './versions.tsx'
 
 /** One cut sheet, to read like a page of a handbook and to print. */
 export function Page() {
@@ -21,10 +27,27 @@ export function Page() {
   return <Handbook sheet={data} />
 }
 
-function Handbook({ sheet: { body, number } }: { sheet: CutSheet }) {
+function Handbook({ sheet }: { sheet: CutSheet }) {
+  const { id, body, number, source, retired } = sheet
+  const house = useHouseFigures()
+  const isLead = useHasRole('lead')
+  const queryClient = useQueryClient()
+  const [trouble, setTrouble] = useState<string>()
+
   const { grams, weightSystem } = useUnits()
   const range = (low: number, high: number) =>
     weightSystem === 'metric' && high >= 1 ? `${low}–${high} kg` : `${grams(low * 1000)} to ${grams(high * 1000)}`
+
+  async function retire() {
+    try {
+      await send('POST', `/cut-sheets/${id}/retire`, { retired: !retired })
+      await queryClient.invalidateQueries({ queryKey: ['cut-sheets'] })
+      setTrouble(undefined)
+    } catch (error) {
+      setTrouble(messageOf(error))
+    }
+  }
+
   return (
     <main className="page handbook">
       <article className="sheet">
@@ -33,9 +56,27 @@ function Handbook({ sheet: { body, number } }: { sheet: CutSheet }) {
             <h1>{body.name}</h1>
             <p className="under-title">{body.school}</p>
           </div>
-          <button type="button" className="btn btn-plain no-print" onClick={() => print()}>
-            Print this sheet
-          </button>
+          <div className="sheet-actions no-print">
+            <button type="button" className="btn btn-plain" onClick={() => print()}>
+              Print
+            </button>
+            <a className="btn btn-plain" href={`/api/v1/cut-sheets.json?id=${id}`} download>
+              As a file
+            </a>
+            {isLead && (
+              <>
+                <Link className="btn btn-plain" to={`/cut-sheets/${id}/edit?as=variant`}>
+                  Make our variant
+                </Link>
+                <Link className="btn btn-plain" to={`/cut-sheets/${id}/edit`}>
+                  Change
+                </Link>
+                <button type="button" className="btn btn-plain" onClick={retire}>
+                  {retired ? 'Put it back' : 'Put it away'}
+                </button>
+              </>
+            )}
+          </div>
         </header>
         <p className="figures-line">
           For <b>{range(body.weightKg.low, body.weightKg.high)}</b> minutes{' '}
@@ -56,6 +97,9 @@ function Handbook({ sheet: { body, number } }: { sheet: CutSheet }) {
             </>
           )}
         </p>
+        {trouble && <Warning>{trouble}</Warning>}
+        {retired && <p className="note note-caution">Put away: it is not offered for new runs.</p>}
+        {body.part && <CutDrawing part={body.part} steps={body.steps} isLabelled className="handbook-drawing" />}
         <h2>Step by step</h2>
         <ol className="steps">
           {body.station.length > 0 && (
@@ -101,28 +145,36 @@ function Handbook({ sheet: { body, number } }: { sheet: CutSheet }) {
               ))}
             </tbody>
           </table>
-          {body.consumables.length > 0 && (
-            <p>
-              Also: {body.consumables.map((one) => `${one.name} ${one.quantity} ${one.unit === 'piece' ? '' : one.unit}`.trim()).join(', ')}
-              .
-            </p>
-          )}
+          {body.consumables.length > 0 && <p>Also: {body.consumables.map(consumableText).join(', ')}.</p>}
         </section>
         <section className="sheet">
           <h2>Where it can hurt someone</h2>
           <ul className="cautions">
             {body.cautions.map((caution) => (
-              <li key={caution}>{caution}</li>
+              <li key={caution}>{house(caution)}</li>
             ))}
           </ul>
-          <p className="field-hint">Common guidance. Local food code and licensed practice come first. Version {number} of this sheet.</p>
+          <p className="field-hint">Common guidance. Local food code and licensed practice come first.</p>
+        </section>
+        <section className="sheet no-print">
+          <h2>Versions</h2>
+          <p className="field-hint">
+            Version {number}, {source === 'catalog' ? 'from Fleam’s catalog' : 'this kitchen’s own'}. A run stays with the version it used.
+          </p>
+          <Versions id={id} />
         </section>
       </aside>
     </main>
   )
 }
 
+function consumableText({ name, quantity, unit, note }: CutSheet['body']['consumables'][number]): string {
+  const amount = `${name} ${quantity} ${unit === 'piece' ? '' : unit}`.trim()
+  return note ? `${amount} (${note})` : amount
+}
+
 function Step({ step, body }: { step: SheetStep; body: CutSheet['body'] }) {
+  const house = useHouseFigures()
   const into = (step.outputs ?? []).map((key) => body.outputs.find((output) => output.key === key)?.name).filter(Boolean)
   return (
     <li>
@@ -137,7 +189,7 @@ function Step({ step, body }: { step: SheetStep; body: CutSheet['body'] }) {
           <strong>Check</strong> {step.check}
         </p>
       )}
-      {step.caution && <p className="step-caution">{step.caution}</p>}
+      {step.caution && <p className="step-caution">{house(step.caution)}</p>}
       {step.optional && (
         <p className="step-check">
           <strong>Optional</strong> frees about {step.optional.gramsFreed} g for {step.optional.minutes} min; schools differ.

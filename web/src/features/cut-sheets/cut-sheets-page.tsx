@@ -1,10 +1,11 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useSearchParams } from 'react-router'
-import { cutSheetsQuery } from '../../api/queries.ts'
-import { Choice, TextField } from '../../ui/fields.tsx'
+import { cutSheetsQuery, useHasRole } from '../../api/queries.ts'
+import { Choice, SelectField, TextField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { percentText } from '../../ui/units.ts'
+import { ImportSheets } from './import-sheets.tsx'
 
 const animals = [
   { value: 'all', label: 'All' },
@@ -20,18 +21,32 @@ export function Page() {
   const sheets = useQuery(cutSheetsQuery)
   const [search, setSearch] = useSearchParams()
   const animal = (search.get('animal') ?? 'all') as AnimalChoice
+  const isLead = useHasRole('lead')
   const words = search.get('words') ?? ''
+  const sort = (search.get('sort') ?? 'name') as SheetSort
+  const away = (sheets.data ?? []).filter((sheet) => sheet.retired).length
+  const showsAway = search.get('away') === 'shown'
   const set = (name: string, value: string) => {
     const next = new URLSearchParams(search)
     if (value) next.set(name, value)
     else next.delete(name)
     setSearch(next, { replace: true })
   }
-  const shown = (sheets.data ?? []).filter((sheet) => (animal === 'all' || sheet.body.animal === animal) && holdsWords(sheet, words))
+  const shown = (sheets.data ?? [])
+    .filter((sheet) => (!sheet.retired || showsAway) && (animal === 'all' || sheet.body.animal === animal) && holdsWords(sheet, words))
+    .sort((a, b) => orders[sort](a.body, b.body))
   return (
     <main className="page">
       <section className="sheet">
-        <h1>Cut sheets</h1>
+        <header className="result-head">
+          <h1>Cut sheets</h1>
+          <div className="sheet-actions">
+            <a className="btn btn-plain" href="/api/v1/cut-sheets.json" download>
+              All as a file
+            </a>
+            {isLead && <ImportSheets />}
+          </div>
+        </header>
         <div className="sheet-filters">
           <Choice label="Animal" value={animal} onChange={(value) => set('animal', value === 'all' ? '' : value)} options={animals} />
           <TextField
@@ -39,6 +54,16 @@ export function Page() {
             value={words}
             onChange={(value) => set('words', value)}
             placeholder="confit, supremes, steaks …"
+          />
+          <SelectField
+            label="In order of"
+            value={sort}
+            onChange={(value) => set('sort', value === 'name' ? '' : value)}
+            options={[
+              { value: 'name', label: 'Name' },
+              { value: 'minutes', label: 'Fewest minutes' },
+              { value: 'yield', label: 'Highest main yield' },
+            ]}
           />
         </div>
         {sheets.isPending && <Loading what="cut sheets" />}
@@ -55,16 +80,33 @@ export function Page() {
             <SheetTile key={sheet.id} sheet={sheet} />
           ))}
         </div>
+        {away > 0 && (
+          <button type="button" className="btn btn-plain" onClick={() => set('away', showsAway ? '' : 'shown')}>
+            {showsAway ? 'Hide what was put away' : `${away} put away: show`}
+          </button>
+        )}
       </section>
     </main>
   )
 }
 
-function SheetTile({ sheet: { id, body } }: { sheet: CutSheet }) {
+type SheetSort = 'name' | 'minutes' | 'yield'
+type Order = (a: CutSheet['body'], b: CutSheet['body']) => number
+const orders: Record<SheetSort, Order> = {
+  name: (a, b) => a.name.localeCompare(b.name),
+  minutes: (a, b) => a.minutes.low + a.minutes.high - b.minutes.low - b.minutes.high,
+  yield: (a, b) => mainPct(b) - mainPct(a),
+}
+
+function SheetTile({ sheet: { id, body, source, retired } }: { sheet: CutSheet }) {
   return (
     <Link className="sheet-tile" to={`/cut-sheets/${id}`}>
       <strong>{body.name}</strong>
-      <span>{body.school}</span>
+      <span>
+        {source === 'kitchen' && <b>our own · </b>}
+        {retired && <b>put away · </b>}
+        {body.school}
+      </span>
       <span className="share-bar" aria-hidden>
         {body.outputs.map((output) => (
           <i key={output.key} className={`role-${output.role}`} style={{ width: `${output.typicalPct}%` }} />

@@ -8,6 +8,7 @@ export function KitchenTabs() {
     <nav className="tabs" aria-label="Kitchen">
       <NavLink to="/kitchen/prices">Prices</NavLink>
       <NavLink to="/kitchen/people">People</NavLink>
+      <NavLink to="/kitchen/dishes">Dishes</NavLink>
       <NavLink to="/kitchen/limits">Units, labour, limits</NavLink>
       {isManager && <NavLink to="/kitchen/changes">What was changed</NavLink>}
     </nav>

@@ -8,6 +8,7 @@ import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 import { KitchenTabs } from './kitchen-tabs.tsx'
+import { type ScaleEntry, ScaleList } from './scale-list.tsx'
 
 export function Page() {
   const kitchen = useKitchen()
@@ -26,6 +27,22 @@ export function Page() {
     </main>
   )
 }
+
+const benchLimits = [
+  { key: 'outOfColdMinutes', label: 'Out of the cold, minutes', hint: 'the bench warns before' },
+  { key: 'coldWarningMinutes', label: 'Warn so many minutes before', hint: undefined },
+  { key: 'breakMinutes', label: 'Away after, minutes', hint: 'longer without a sign of work counts as a break' },
+  { key: 'poultryCoreC', label: 'Poultry cooked to, °C core', hint: 'common guidance: 74 °C' },
+  { key: 'groundCoreC', label: 'Bonded, rolled or ground cooked to, °C core', hint: 'common guidance: 71 °C' },
+  { key: 'keepPoultryDays', label: 'Raw poultry and fish kept, days', hint: 'common guidance: 1–2' },
+  { key: 'keepWholeCutDays', label: 'Raw whole cuts kept, days', hint: 'common guidance: 3–5' },
+] as const
+type BenchLimit = (typeof benchLimits)[number]['key']
+
+const textOf = (limits: KitchenSettings['limits']) =>
+  Object.fromEntries(benchLimits.map(({ key }) => [key, String(limits[key])])) as Record<BenchLimit, string>
+const numbersOf = (fields: Record<BenchLimit, string>) =>
+  Object.fromEntries(benchLimits.map(({ key }) => [key, numberOf(fields[key])])) as Record<BenchLimit, number>
 
 interface LimitsFormProps {
   kitchen: Kitchen
@@ -47,7 +64,9 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
     receiveMaxC: String(settings.limits.receiveMaxC),
     unaccountedPct: String(settings.limits.unaccountedPct),
     shortDeliveryPct: String(settings.limits.shortDeliveryPct),
+    ...textOf(settings.limits),
   })
+  const [scales, setScales] = useState<ScaleEntry[]>(() => settings.scales.map((one) => ({ ...one, port: String(one.port) })))
   const [kept, setKept] = useState(justKept)
   const { submit, errors, message, busy } = useSubmission(kitchenChange, (request: object) => send<Kitchen>('PUT', '/kitchen', request))
   const field = (key: keyof typeof fields, path: string) => ({
@@ -73,7 +92,9 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
           receiveMaxC: numberOf(fields.receiveMaxC),
           unaccountedPct: numberOf(fields.unaccountedPct),
           shortDeliveryPct: numberOf(fields.shortDeliveryPct),
+          ...numbersOf(fields),
         },
+        scales: scales.map(({ name, host, port }) => ({ name, host, port: numberOf(port) })),
       },
     })
     if (!changed) return void queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey })
@@ -136,6 +157,24 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
           />
           <TextField label="Short delivery, %" {...field('shortDeliveryPct', 'settings.limits.shortDeliveryPct')} inputMode="decimal" />
         </div>
+        <h2>At the bench</h2>
+        <div className="fields">
+          {benchLimits.map(({ key, label, hint }) => (
+            <TextField key={key} label={label} {...field(key, `settings.limits.${key}`)} inputMode="decimal" hint={hint} />
+          ))}
+        </div>
+        <h2>Bench scales</h2>
+        <p className="field-hint">
+          Scales that speak Fleam’s scale protocol, on this kitchen’s own network. Without one, weights are typed.
+        </p>
+        <ScaleList
+          scales={scales}
+          errors={errors}
+          onChange={(next) => {
+            setKept(false)
+            setScales(next)
+          }}
+        />
         <Caution>Temperatures here are this house’s own. Local food code and licensed practice come first.</Caution>
         {message && <Warning>{message}</Warning>}
         {kept && (

@@ -9,17 +9,18 @@ import { Warning } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 
 /** What went wrong, to be set against yield later. */
-export function DefectNotes({ run }: { run: Run }) {
+export function DefectNotes({ run, step = null }: { run: Run; step?: string | null }) {
   const queryClient = useQueryClient()
   const [id, setId] = useState(newId)
   const [kind, setKind] = useState<Defect['kind']>(defectKinds[0])
   const [note, setNote] = useState('')
+  const [isOfStep, setOfStep] = useState(true)
   const { submit, errors, message, busy } = useSubmission(defectCreate, (request: object) =>
     send<Defect>('POST', `/runs/${run.id}/defects`, request),
   )
 
   async function add() {
-    const defect = await submit({ id, kind, note })
+    const defect = await submit({ id, kind, note, step: isOfStep ? step : null })
     if (!defect) return
     queryClient.setQueryData(runQuery(run.id).queryKey, (known) => known && { ...known, defects: [...known.defects, defect] })
     setId(newId())
@@ -34,7 +35,11 @@ export function DefectNotes({ run }: { run: Run }) {
           {run.defects.map((defect) => (
             <li key={defect.id}>
               <strong>{defect.kind}</strong>
-              {defect.note && `: ${defect.note}`} <small>{defect.by.name}</small>
+              {defect.note && `: ${defect.note}`}{' '}
+              <small>
+                {defect.step && `at “${defect.step}” · `}
+                {defect.by.name}
+              </small>
             </li>
           ))}
         </ul>
@@ -47,6 +52,11 @@ export function DefectNotes({ run }: { run: Run }) {
           options={defectKinds.map((value) => ({ value, label: value }))}
         />
         <TextField label="Note" value={note} onChange={setNote} error={errors.note} />
+        {step !== null && (
+          <label className="check">
+            <input type="checkbox" checked={isOfStep} onChange={(event) => setOfStep(event.target.checked)} /> at the step “{step}”
+          </label>
+        )}
         <button type="button" className="btn btn-plain" disabled={busy} onClick={add}>
           Note it
         </button>

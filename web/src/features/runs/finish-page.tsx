@@ -1,16 +1,18 @@
 import { type Run, runFinish, type Tub } from '@fleam/contract/runs'
+import { benchTime } from '@fleam/core/bench/bench-time'
 import { balanceOfRun } from '@fleam/core/runs/run-record'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
-import { runQuery } from '../../api/queries.ts'
+import { runQuery, useKitchen } from '../../api/queries.ts'
 import { numberOf, numberOrNull, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { roleWords } from '../../ui/roles.ts'
 import { useSubmission } from '../../ui/submission.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { BalanceBar } from './balance-bar.tsx'
+import { signsOfWork, stepsOf } from './bench/steps.ts'
 import { DefectNotes } from './defect-notes.tsx'
 import { useOutbox } from './use-run.ts'
 import { WithRun } from './with-run.tsx'
@@ -24,9 +26,11 @@ function Finish({ run }: { run: Run }) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const { lines } = useOutbox()
+  const { breakMinutes } = useKitchen().settings.limits
+  const [clocked] = useState(() => benchTime(signsOfWork(run), Date.now(), breakMinutes))
   const waiting = lines.filter((line) => line.runId === run.id && line.refusal === null).length
-  const [minutes, setMinutes] = useState(() => String(run.minutes ?? minutesSince(run.startedAt, run.sheet.minutes)))
-  const [consumables, setConsumables] = useState(String(run.consumables))
+  const [minutes, setMinutes] = useState(() => String(run.minutes ?? usualOr(clocked.minutes, run)))
+  const [consumables, setConsumables] = useState(() => String(run.consumables || usedUp(run)))
   const [reason, setReason] = useState(run.unaccountedReason ?? '')
   const { submit, errors, message, busy } = useSubmission(runFinish, (request: object) =>
     send<Run>('POST', `/runs/${run.id}/finish`, request),
@@ -78,7 +82,7 @@ function Finish({ run }: { run: Run }) {
             onChange={setMinutes}
             error={errors.minutes}
             inputMode="decimal"
-            hint={`the sheet says ${run.sheet.minutes.low}–${run.sheet.minutes.high}`}
+            hint={`the bench’s clock says ${clocked.minutes.toFixed(1)}, the sheet ${minutesOfSheet(run, 'low')}–${minutesOfSheet(run, 'high')}${run.pieces > 1 ? ` for ${run.pieces}` : ''}`}
           />
           <TextField
             label={`Wrap, twine and the like, ${currency}`}
@@ -88,6 +92,7 @@ function Finish({ run }: { run: Run }) {
             inputMode="decimal"
           />
         </div>
+        <MinutesByStep run={run} minutesByStep={clocked.minutesByStep} />
         {run.status === 'open' && <TubValues run={run} />}
         <DefectNotes run={run} />
         {waiting > 0 && (
@@ -167,7 +172,34 @@ function TubValue({ run, tub }: { run: Run; tub: Tub }) {
   )
 }
 
-function minutesSince(startedAt: string, usual: { low: number; high: number }): number {
-  const minutes = Math.round((Date.now() - new Date(startedAt).getTime()) / 60_000)
-  return minutes >= usual.low / 2 && minutes <= usual.high * 2 ? minutes : Math.round((usual.low + usual.high) / 2)
+/** Minutes by step, as the clock of the bench has them. */
+function MinutesByStep({ run, minutesByStep }: { run: Run; minutesByStep: ReadonlyMap<number, number> }) {
+  const steps = stepsOf(run)
+  const timed = [...minutesByStep].filter(([step, minutes]) => minutes >= 0.1 && steps[step]).sort(([a], [b]) => a - b)
+  if (timed.length === 0) return null
+  return (
+    <p className="step-minutes">
+      {timed.map(([step, minutes]) => (
+        <span key={step}>
+          {steps[step]?.title} <b>{minutes.toFixed(1)} min</b>
+        </span>
+      ))}
+    </p>
+  )
+}
+
+function minutesOfSheet(run: Run, end: 'low' | 'high'): number {
+  return run.sheet.minutes[end] * run.pieces
+}
+
+/** The clock's minutes, unless it has seen too little of the work to be true: then what the sheet usually takes. */
+function usualOr(clocked: number, run: Run): number {
+  if (clocked >= minutesOfSheet(run, 'low') / 4) return Math.round(clocked * 10) / 10
+  return Math.round((minutesOfSheet(run, 'low') + minutesOfSheet(run, 'high')) / 2)
+}
+
+/** What the sheet says that this many items use up, where it knows the price. */
+function usedUp(run: Run): number {
+  const each = run.sheet.consumables.reduce((sum, one) => sum + one.quantity * (one.pricePerUnit ?? 0), 0)
+  return Math.round(each * run.pieces * 100) / 100
 }

@@ -5,6 +5,8 @@ import { timeText, useUnits } from '../../ui/units.ts'
 export function Ledger({ run }: { run: Run }) {
   const { weight } = useUnits()
   const takenBackBy = new Map(run.weighings.flatMap((line) => (line.reversesId ? [[line.reversesId, line] as const] : [])))
+  const movedTo = new Map(run.weighings.flatMap((line) => (line.movedFromId ? [[line.movedFromId, line.tubId] as const] : [])))
+  const tubName = (id: string | undefined) => run.tubs.find((tub) => tub.id === id)?.name
   return (
     <section className="sheet">
       <h2>Weighings, as made</h2>
@@ -17,13 +19,15 @@ export function Ledger({ run }: { run: Run }) {
             return (
               <li key={line.id} className={reversal ? 'taken-back' : ''}>
                 <b>{weight(line.tenths)}</b>
-                <span>{run.tubs.find((tub) => tub.id === line.tubId)?.name}</span>
+                <span>{tubName(line.tubId)}</span>
                 <small>
                   {timeText(line.weighedAt)} · {line.by.name}
+                  {line.item !== null && ` · item ${line.item}`}
                   {reversal && (
                     <em>
                       {' '}
-                      · taken back {timeText(reversal.weighedAt)}, {reversal.by.name}
+                      · {movedTo.has(line.id) ? `moved to ${tubName(movedTo.get(line.id))}` : 'taken back'} {timeText(reversal.weighedAt)},{' '}
+                      {reversal.by.name}
                     </em>
                   )}
                 </small>

@@ -1,7 +1,9 @@
 import { useState } from 'react'
-import { useUnits } from '../../ui/units.ts'
+import { momentText, useUnits } from '../../ui/units.ts'
 import { dismiss, tryNow } from './outbox.ts'
 import { useOutbox } from './use-run.ts'
+
+const lineWords = { weighing: '', reversal: 'Taking back ', move: 'Moving ' } as const
 
 /** What this tablet still holds: waiting for the server, or refused by it. Nothing is shown when there is nothing. */
 export function OutboxStatus() {
@@ -31,11 +33,8 @@ export function OutboxStatus() {
           {refused.map((line) => (
             <div key={line.id} className="outbox-refused">
               <p>
-                <strong>
-                  {line.reversesId ? 'Taking back ' : ''}
-                  {weight(line.tenths)}
-                </strong>
-                : {line.refusal}
+                <strong>{line.kind === 'event' ? 'A note at the bench' : `${lineWords[line.kind]}${weight(line.tenths)}`}</strong> (
+                {line.person.name}, {momentText(line.at)}): {line.refusal}
               </p>
               <button type="button" className="btn btn-outline-dark" onClick={() => dismiss(line.id)}>
                 Seen, let it go

@@ -1,18 +1,31 @@
-import type { Run, Weighing } from '@fleam/contract/runs'
+import type { BenchEvent, Happening } from '@fleam/contract/bench'
+import type { Move, Run, Weighing } from '@fleam/contract/runs'
 import Dexie, { type EntityTable } from 'dexie'
 import { mayRecover, ProblemFailure, send } from '../../api/http.ts'
 
-/** A weighing, or the taking back of one, that this tablet holds until the server has it. */
-export interface OutboxLine {
+/** What this tablet holds until the server has it: a weighing, one taken back or moved, or what happened beside. */
+export type OutboxLine = OutboxBase & OutboxWhat
+
+export type OutboxWhat =
+  | { kind: 'weighing'; tubId: string; tenths: number /** As typed, with its unit. */; entered: string; item: number | null }
+  | { kind: 'reversal'; reversesId: string; tubId: string; tenths: number; entered: string; item: number | null }
+  | {
+      kind: 'move'
+      reversalId: string
+      weighingId: string
+      fromTubId: string
+      tubId: string
+      tenths: number
+      entered: string
+      item: number | null
+    }
+  | { kind: 'event'; what: Happening }
+
+interface OutboxBase {
   order: number
   id: string
   runId: string
-  tubId: string
-  tenths: number
-  /** As typed, with its unit. */
-  entered: string
-  reversesId: string | null
-  weighedAt: string
+  at: string
   person: { id: string; name: string }
   /** Why the server will not have it; it is kept until a person has seen it. */
   refusal: string | null
@@ -24,10 +37,25 @@ export interface OutboxState {
   trouble: string | null
 }
 
-type Stored = (runId: string, weighing: Weighing) => void
+/** What the server answered once it had a line. */
+export type StoredAnswer = { weighings: Weighing[] } | { event: BenchEvent }
+type Stored = (runId: string, answer: StoredAnswer) => void
 
 const database = new Dexie('fleam') as Dexie & { outbox: EntityTable<OutboxLine, 'order'> }
 database.version(1).stores({ outbox: '++order, id' })
+database
+  .version(2)
+  .stores({ outbox: '++order, id' })
+  .upgrade((transaction) =>
+    transaction
+      .table('outbox')
+      .toCollection()
+      .modify((line) => {
+        line.kind = line.reversesId === null ? 'weighing' : 'reversal'
+        line.at = line.weighedAt
+        line.item = null
+      }),
+  )
 
 let state: OutboxState = { lines: [], trouble: null }
 const watchers = new Set<() => void>()
@@ -60,8 +88,8 @@ export function whenStored(listener: Stored): void {
 }
 
 /** Shows a line at once, keeps it on the tablet, then sends it; lines go out in the order they were made. */
-export async function post(line: Omit<OutboxLine, 'order' | 'refusal'>): Promise<void> {
-  const shown: OutboxLine = { ...line, refusal: null, order: Number.POSITIVE_INFINITY }
+export async function post(line: Omit<OutboxBase, 'order' | 'refusal'> & OutboxWhat): Promise<void> {
+  const shown = { ...line, refusal: null, order: Number.POSITIVE_INFINITY } as OutboxLine
   change({ lines: [...state.lines, shown] })
   try {
     const { order: _unset, ...fresh } = shown
@@ -90,13 +118,9 @@ async function sendWaiting(): Promise<void> {
   clearTimeout(retryTimer)
   try {
     for (let next = firstWaiting(); next; next = firstWaiting()) {
-      const { runId, id, reversesId, tubId, entered, weighedAt } = next
+      const { runId, id } = next
       try {
-        const stored =
-          reversesId === null
-            ? await send<Weighing>('POST', `/runs/${runId}/weighings`, { id, tubId, weight: entered, weighedAt })
-            : await send<Weighing>('POST', `/runs/${runId}/reversals`, { id, reversesId, weighedAt })
-        onStored(runId, stored)
+        onStored(runId, await sendLine(next))
         await forget(id)
         failures = 0
         change({ trouble: null })
@@ -114,6 +138,24 @@ async function sendWaiting(): Promise<void> {
   } finally {
     sending = false
   }
+}
+
+async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
+  const { id, at, person } = line
+  const path = `/runs/${line.runId}`
+  const common = { id, personId: person.id }
+  if (line.kind === 'event') return { event: await send<BenchEvent>('POST', `${path}/bench-events`, { ...common, at, what: line.what }) }
+  if (line.kind === 'move') {
+    const { reversalId, weighingId, tubId } = line
+    const { reversal, weighing } = await send<Move>('POST', `${path}/moves`, { ...common, reversalId, weighingId, tubId, weighedAt: at })
+    return { weighings: [reversal, weighing] }
+  }
+  if (line.kind === 'reversal') {
+    const stored = await send<Weighing>('POST', `${path}/reversals`, { ...common, reversesId: line.reversesId, weighedAt: at })
+    return { weighings: [stored] }
+  }
+  const { tubId, entered, item } = line
+  return { weighings: [await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, item, weighedAt: at })] }
 }
 
 function firstWaiting(): OutboxLine | undefined {
@@ -162,19 +204,30 @@ addEventListener('online', tryNow)
 
 /** The ledger of a run with what waits on this tablet at its end; refused lines do not count. */
 export function withWaiting(run: Run, lines: readonly OutboxLine[]): Run {
-  const stored = new Set(run.weighings.map((line) => line.id))
-  const waiting = lines.filter((line) => line.runId === run.id && line.refusal === null && !stored.has(line.id))
-  if (waiting.length === 0) return run
-  const last = run.weighings.at(-1)?.sequence ?? 0
-  const added = waiting.map((line, index) => ({
-    id: line.id,
-    sequence: last + 1 + index,
-    tubId: line.tubId,
-    tenths: line.tenths,
-    entered: line.entered,
-    reversesId: line.reversesId,
-    weighedAt: line.weighedAt,
-    by: line.person,
-  }))
-  return { ...run, weighings: [...run.weighings, ...added] }
+  const own = lines.filter((line) => line.runId === run.id && line.refusal === null)
+  if (own.length === 0) return run
+  const weighed = new Set(run.weighings.map((line) => line.id))
+  const happened = new Set(run.events.map((event) => event.id))
+  let place = Math.max(run.weighings.at(-1)?.sequence ?? 0, run.events.at(-1)?.sequence ?? 0)
+  const weighings: Weighing[] = []
+  const events: BenchEvent[] = []
+  for (const line of own) {
+    place += 1
+    if (line.kind === 'event') {
+      if (!happened.has(line.id)) events.push({ id: line.id, sequence: place, what: line.what, at: line.at, by: line.person })
+    } else if (!weighed.has(line.id)) weighings.push(...ledgerLines(line, place))
+  }
+  return { ...run, weighings: [...run.weighings, ...weighings], events: [...run.events, ...events] }
+}
+
+/** What a line will be in the ledger once the server has it. */
+function ledgerLines(line: Exclude<OutboxLine, { kind: 'event' }>, sequence: number): Weighing[] {
+  const { id, tubId, tenths, entered, item, at, person } = line
+  const common = { sequence, tenths, entered, item, movedFromId: null, weighedAt: at, by: person }
+  if (line.kind === 'weighing') return [{ ...common, id, tubId, reversesId: null }]
+  if (line.kind === 'reversal') return [{ ...common, id, tubId, reversesId: line.reversesId }]
+  return [
+    { ...common, id: line.reversalId, tubId: line.fromTubId, reversesId: line.weighingId },
+    { ...common, id, tubId, reversesId: null, movedFromId: line.weighingId },
+  ]
 }

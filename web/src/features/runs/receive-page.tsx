@@ -7,10 +7,11 @@ import type * as z from 'zod'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen } from '../../api/queries.ts'
-import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
+import { Choice, numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Caution, Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 import { dayText, percentText, useUnits } from '../../ui/units.ts'
+import { type FishEntry, FishFields } from './fish-fields.tsx'
 
 type Decision = z.infer<typeof temperatureDecision>
 const remembered = 'fleam.receive'
@@ -60,9 +61,11 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
   const [fields, setFields] = useState(() => firstFields(whole, suppliers))
   const [decision, setDecision] = useState<Decision | ''>('')
   const [note, setNote] = useState('')
+  const [byItem, setByItem] = useState<'pooled' | 'by-item'>('pooled')
+  const [fish, setFish] = useState<FishEntry>({ species: '', length: '', condition: '' })
   const { submit, errors, message, busy } = useSubmission(runCreate, (request: object) => send<Run>('POST', '/runs', request))
   const item = whole.find((other) => other.id === fields.itemId)
-  const fitting = sheets.filter((sheet) => sheet.body.animal === item?.animal)
+  const fitting = sheets.filter((sheet) => !sheet.retired && sheet.body.animal === item?.animal)
   const lastRun = useQuery({
     queryKey: ['runs', 'last', fields.itemId],
     queryFn: () => get<{ entries: RunSummary[] }>(`/runs?limit=1&itemId=${fields.itemId}`),
@@ -70,6 +73,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
   }).data?.entries[0]
   const sheet =
     fitting.find((other) => other.id === fields.cutSheetId) ?? fitting.find((other) => other.id === lastRun?.cutSheet.id) ?? fitting[0]
+  const kinds = sheet?.body.fishKinds
   const asked = sheet?.body.outputs.find((output) => output.portion?.askedAtReceiving)
   const quotes = useQuery({ ...quotesQuery(fields.itemId), enabled: fields.itemId !== '' })
   const quote = quotes.data?.find((other) => other.supplier?.id === fields.supplierId) ?? quotes.data?.[0]
@@ -95,6 +99,14 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
       coreTempC: temperature,
       temperature: tooWarm && decision !== '' ? { decision, note } : null,
       target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
+      byItem: byItem === 'by-item',
+      fish: kinds
+        ? {
+            species: fish.species || (kinds[0]?.name ?? ''),
+            lengthCm: numberOrNull(fish.length),
+            condition: fish.condition === '' ? null : fish.condition,
+          }
+        : null,
       startedAt: new Date().toISOString(),
     })
     if (!run) return
@@ -135,7 +147,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
           <TextField label="Lot" {...field('lot')} autoComplete="off" hint="as on the label; may stay empty" />
           <WeightField label="Billed weight, from the invoice" {...field('billed')} />
           <WeightField label="Received weight, on your scale" {...field('received')} />
-          <TextField label="Pieces" {...field('pieces')} inputMode="numeric" />
+          <TextField label="Items, how many" {...field('pieces')} inputMode="numeric" hint="birds, fish, loins or racks in this run" />
           <TextField
             label="Core temperature, °C"
             {...field('coreTempC')}
@@ -151,6 +163,27 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
             />
           )}
         </div>
+        {Number(fields.pieces) > 1 && (
+          <Choice
+            label="Weighed"
+            value={byItem}
+            onChange={setByItem}
+            options={[
+              { value: 'pooled', label: 'All together' },
+              { value: 'by-item', label: 'Item by item, where each one’s yield matters' },
+            ]}
+          />
+        )}
+        {kinds && (
+          <FishFields
+            kinds={kinds}
+            fields={fish}
+            onChange={setFish}
+            received={fields.received}
+            pieces={Number(fields.pieces) || 1}
+            error={errors['fish.lengthCm']}
+          />
+        )}
         <DeliveryCheck billed={fields.billed} received={fields.received} price={quote?.price} limitPct={limits.shortDeliveryPct} />
         {tooWarm && (
           <fieldset className="decision">

@@ -10,8 +10,10 @@ import { Caution, Warning } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 import { momentText, percentText, useUnits } from '../../ui/units.ts'
 import { BalanceBar } from './balance-bar.tsx'
+import { BenchRecord } from './bench-record.tsx'
 import { CostLadder } from './cost-ladder.tsx'
 import { DefectNotes } from './defect-notes.tsx'
+import { ItemYields } from './item-yields.tsx'
 import { Ledger } from './ledger.tsx'
 import { OutputCosts } from './output-costs.tsx'
 import { PortionSpread } from './portion-spread.tsx'
@@ -93,6 +95,7 @@ function Result({ run }: { run: Run }) {
         {test.cost.net < 0 && <Warning>The by-products are worth more than everything cost: what is left to carry is below zero.</Warning>}
         <CostLadder run={run} test={test} method={result.method} />
         <OutputCosts run={run} test={test} />
+        <ItemYields run={run} />
       </section>
       <div className="result-side">
         {portion && <PortionSpread portion={portion} />}
@@ -116,6 +119,7 @@ function Result({ run }: { run: Run }) {
           )}
           <DefectNotes run={run} />
         </section>
+        <BenchRecord run={run} />
         <Ledger run={run} />
         {run.status === 'finished' && <Reopen run={run} />}
       </div>

@@ -1,9 +1,11 @@
+import type { Happening } from '@fleam/contract/bench'
 import type { Run, Weighing } from '@fleam/contract/runs'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
 import { newId } from '../../api/new-id.ts'
 import { runQuery, useSession } from '../../api/queries.ts'
-import { outboxState, post, watchOutbox, whenStored, withWaiting } from './outbox.ts'
+import { type OutboxWhat, outboxState, post, watchOutbox, whenStored, withWaiting } from './outbox.ts'
+import { addToRun } from './use-live.ts'
 
 export function useOutbox() {
   return useSyncExternalStore(watchOutbox, outboxState)
@@ -17,30 +19,21 @@ export function useRun(id: string) {
   return { run, error: query.error, refetch: query.refetch }
 }
 
-/** Puts weights into tubs and takes them back, at once on the screen and in order on the server. */
-export function useWeighing(run: Run | undefined) {
+/** Puts weights into tubs, moves them, takes them back and notes what happens; at once on the screen and in order on the server. */
+export function useWeighing(run: Run) {
   const queryClient = useQueryClient()
   const { person } = useSession()
   useEffect(() => {
-    whenStored((runId, weighing) => {
-      queryClient.setQueryData(runQuery(runId).queryKey, (known) => known && withStored(known, weighing))
-    })
+    whenStored((runId, stored) => addToRun(queryClient, runId, stored))
   }, [queryClient])
   const by = { id: person.id, name: person.name }
-  const moment = () => new Date().toISOString()
+  const put = (what: OutboxWhat, id = newId()) => void post({ id, runId: run.id, at: new Date().toISOString(), person: by, ...what })
   return {
-    weighIn(tubId: string, weight: { tenths: number; entered: string }) {
-      if (run) void post({ id: newId(), runId: run.id, tubId, ...weight, reversesId: null, weighedAt: moment(), person: by })
-    },
-    takeBack(line: Weighing) {
-      if (!run) return
-      const { tubId, tenths, entered } = line
-      void post({ id: newId(), runId: run.id, tubId, tenths, entered, reversesId: line.id, weighedAt: moment(), person: by })
-    },
+    weighIn: (tubId: string, weight: { tenths: number; entered: string }, item: number | null) =>
+      put({ kind: 'weighing', tubId, tenths: weight.tenths, entered: weight.entered, item }),
+    takeBack: ({ id, tubId, tenths, entered, item }: Weighing) => put({ kind: 'reversal', reversesId: id, tubId, tenths, entered, item }),
+    movePiece: ({ id, tubId: fromTubId, tenths, entered, item }: Weighing, tubId: string) =>
+      put({ kind: 'move', reversalId: newId(), weighingId: id, fromTubId, tubId, tenths, entered, item }),
+    note: (what: Happening) => put({ kind: 'event', what }),
   }
-}
-
-function withStored(run: Run, weighing: Weighing): Run {
-  if (run.weighings.some((line) => line.id === weighing.id)) return run
-  return { ...run, weighings: [...run.weighings, weighing] }
 }

@@ -1,13 +1,13 @@
 import { type Run, type Tub, tubCreate } from '@fleam/contract/runs'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { send } from '../../api/http.ts'
-import { newId } from '../../api/new-id.ts'
-import { runQuery } from '../../api/queries.ts'
-import { Choice, TextField } from '../../ui/fields.tsx'
-import { Warning } from '../../ui/notes.tsx'
-import { SidePanel } from '../../ui/side-panel.tsx'
-import { useSubmission } from '../../ui/submission.ts'
+import { send } from '../../../api/http.ts'
+import { newId } from '../../../api/new-id.ts'
+import { runQuery } from '../../../api/queries.ts'
+import { Choice, TextField } from '../../../ui/fields.tsx'
+import { Warning } from '../../../ui/notes.tsx'
+import { SidePanel } from '../../../ui/side-panel.tsx'
+import { useSubmission } from '../../../ui/submission.ts'
 
 const roles: { value: Tub['role']; label: string }[] = [
   { value: 'main', label: 'Main' },

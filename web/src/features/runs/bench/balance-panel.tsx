@@ -1,20 +1,27 @@
 import type { Run } from '@fleam/contract/runs'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import { balanceOfRun, portionTub, projectedYieldTest, readyCutCostFor, yieldTestOfRun } from '@fleam/core/runs/run-record'
-import { useMemo } from 'react'
+import { type ReactNode, useMemo } from 'react'
 import { Keyboard, ListUl } from 'react-bootstrap-icons'
-import { percentText, useUnits } from '../../ui/units.ts'
-import { BalanceBar } from './balance-bar.tsx'
+import { percentText, useUnits } from '../../../ui/units.ts'
+import { BalanceBar } from '../balance-bar.tsx'
+import type { LiveState } from '../use-live.ts'
 
 interface BalancePanelProps {
   run: Run
+  /** Minutes of work so far, of all people together. */
+  minutes: number
+  live: LiveState
+  cold: ReactNode
+  isSorting: boolean
+  onSorting: () => void
   onFinish: () => void
   onWeighings: () => void
   onKeys: () => void
 }
 
 /** Where the weight is and what a portion will cost, live. */
-export function BalancePanel({ run, onFinish, onWeighings, onKeys }: BalancePanelProps) {
+export function BalancePanel({ run, minutes, live, cold, isSorting, onSorting, onFinish, onWeighings, onKeys }: BalancePanelProps) {
   const { weight, money } = useUnits()
   const { yields, balance, makeCost, readyCut } = useMemo(() => liveFigures(run), [run])
   const tooMuch = balance.state === 'more-than-received'
@@ -29,10 +36,12 @@ export function BalancePanel({ run, onFinish, onWeighings, onKeys }: BalancePane
           value={weight(Math.round(Math.abs(balance.unaccountedGrams) * 10))}
           isHot={tooMuch}
         />
+        <Figure name="Knife time" value={`${minutes < 10 ? minutes.toFixed(1) : Math.round(minutes)} min`} />
+        {live === 'away' && <span className="hot">Others’ weighings come when the server is back</span>}
         <span className="balance-cost">
           {makeCost !== undefined && (
             <>
-              Cost per portion if it ends as expected <b>{money(makeCost)}</b>
+              A portion, if it ends as expected <b>{money(makeCost)}</b>
             </>
           )}
           {readyCut !== undefined && (
@@ -45,11 +54,15 @@ export function BalancePanel({ run, onFinish, onWeighings, onKeys }: BalancePane
       </div>
       <BalanceBar run={run} />
       <div className="balance-actions">
+        {cold}
+        <button type="button" className="btn btn-plain" aria-pressed={isSorting} onClick={onSorting}>
+          {isSorting ? 'Cutting view' : 'Sorting view'}
+        </button>
         <button type="button" className="btn btn-plain" onClick={onWeighings}>
           <ListUl aria-hidden /> Weighings
         </button>
         <button type="button" className="btn btn-plain" onClick={onKeys}>
-          <Keyboard aria-hidden /> Keys and cautions
+          <Keyboard aria-hidden /> Keys
         </button>
         <button type="button" className="btn btn-ink" onClick={onFinish}>
           Finish and cost

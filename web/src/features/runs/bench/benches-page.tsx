@@ -1,9 +1,9 @@
 import type { RunSummary } from '@fleam/contract/runs'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { get } from '../../api/http.ts'
-import { Empty, Failed, Loading } from '../../ui/notes.tsx'
-import { momentText, useUnits } from '../../ui/units.ts'
+import { get } from '../../../api/http.ts'
+import { Empty, Failed, Loading } from '../../../ui/notes.tsx'
+import { momentText, useUnits } from '../../../ui/units.ts'
 
 /** Every open run, to go on with. */
 export function Page() {

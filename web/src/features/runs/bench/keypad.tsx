@@ -1,5 +1,5 @@
 import { Backspace } from 'react-bootstrap-icons'
-import { useUnits } from '../../ui/units.ts'
+import { useUnits } from '../../../ui/units.ts'
 
 interface KeypadProps {
   entry: string

@@ -1,20 +1,19 @@
 import type { Run, Tub } from '@fleam/contract/runs'
 import { standing } from '@fleam/core/runs/ledger'
-import { memo, useMemo } from 'react'
-import { PlusLg } from 'react-bootstrap-icons'
-import { roleWords } from '../../ui/roles.ts'
-import { useUnits } from '../../ui/units.ts'
+import { memo, type ReactNode, useMemo } from 'react'
+import { roleWords } from '../../../ui/roles.ts'
+import { useUnits } from '../../../ui/units.ts'
 
 interface TrayProps {
   run: Run
   selectedId: string | undefined
   flash: { tubId: string; at: number } | undefined
   onTub: (tub: Tub) => void
-  onAdd: () => void
+  children?: ReactNode
 }
 
 /** The tubs in their steel tray; a tap puts the typed weight in. */
-export function Tray({ run, selectedId, flash, onTub, onAdd }: TrayProps) {
+export function Tray({ run, selectedId, flash, onTub, children }: TrayProps) {
   const byTub = useMemo(() => {
     const weights = new Map<string, number[]>()
     for (const line of standing(run.weighings)) weights.set(line.tubId, [...(weights.get(line.tubId) ?? []), line.tenths])
@@ -36,9 +35,7 @@ export function Tray({ run, selectedId, flash, onTub, onAdd }: TrayProps) {
           />
         ))}
       </div>
-      <button type="button" className="tub-add" onClick={onAdd}>
-        <PlusLg aria-hidden /> Add a tub
-      </button>
+      {children}
     </section>
   )
 }
@@ -65,6 +62,7 @@ function TubTile({ tub, number, weights, expectedTenths, isSelected, isFlashing,
       type="button"
       className={`tub role-${tub.role} ${isSelected ? 'tub-selected' : ''} ${isFlashing ? 'tub-flash' : ''}`}
       aria-pressed={isSelected}
+      data-tub={tub.id}
       onClick={onTap}
     >
       <span className="tub-name">{tub.name}</span>

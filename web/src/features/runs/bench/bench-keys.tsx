@@ -1,4 +1,4 @@
-import { SidePanel } from '../../ui/side-panel.tsx'
+import { SidePanel } from '../../../ui/side-panel.tsx'
 
 const keys: readonly [string, string][] = [
   ['0–9 . , g kg lb oz', 'type a weight, such as 184, 1.25kg or 2 lb 3.5 oz'],
@@ -7,6 +7,8 @@ const keys: readonly [string, string][] = [
   ['Arrow keys', 'choose the tub beside'],
   ['Backspace', 'delete a figure; with nothing typed, take the last weighing back'],
   ['Page up, Page down', 'the step before, the next step'],
+  ['Space', 'take the weight from the scale'],
+  ['Shift + Alt + 1 … 9', 'move the last piece to that tub'],
   ['Escape', 'clear what is typed'],
   ['?', 'show these keys'],
 ]

@@ -1,11 +1,18 @@
 import type { Run, Weighing } from '@fleam/contract/runs'
 import { standing } from '@fleam/core/runs/ledger'
-import { Empty } from '../../ui/notes.tsx'
-import { SidePanel } from '../../ui/side-panel.tsx'
-import { timeText, useUnits } from '../../ui/units.ts'
+import { Empty } from '../../../ui/notes.tsx'
+import { SidePanel } from '../../../ui/side-panel.tsx'
+import { timeText, useUnits } from '../../../ui/units.ts'
+
+interface WeighingListProps {
+  run: Run
+  onClose: () => void
+  onTakeBack: (line: Weighing) => void
+  onMove: (line: Weighing, tubId: string) => void
+}
 
 /** Every weighing that stands, the latest first, each to be taken back. */
-export function WeighingList({ run, onClose, onTakeBack }: { run: Run; onClose: () => void; onTakeBack: (line: Weighing) => void }) {
+export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListProps) {
   const { weight } = useUnits()
   const lines = standing(run.weighings).reverse()
   return (
@@ -19,8 +26,23 @@ export function WeighingList({ run, onClose, onTakeBack }: { run: Run; onClose: 
               {run.tubs.find((tub) => tub.id === line.tubId)?.name}
               <small>
                 {timeText(line.weighedAt)} · {line.by.name}
+                {line.item !== null && ` · item ${line.item}`}
               </small>
             </span>
+            <select
+              aria-label={`Move ${weight(line.tenths)} to another tub`}
+              value=""
+              onChange={(event) => onMove(line, event.target.value)}
+            >
+              <option value="">Move to …</option>
+              {run.tubs
+                .filter((tub) => tub.id !== line.tubId)
+                .map((tub) => (
+                  <option key={tub.id} value={tub.id}>
+                    {tub.name}
+                  </option>
+                ))}
+            </select>
             <button
               type="button"
               className="btn btn-plain"

@@ -1,5 +1,5 @@
 import type { Run, Tub } from '@fleam/contract/runs'
-import { useUnits } from '../../ui/units.ts'
+import { useUnits } from '../../../ui/units.ts'
 
 interface ReadoutProps {
   run: Run
@@ -7,14 +7,18 @@ interface ReadoutProps {
   entry: string
   refusal: string | undefined
   said: string
+  /** What lies on the scale, shown while nothing is typed. */
+  onScale: { tenths: number; isSteady: boolean } | undefined
+  scaleWords: string
 }
 
 /** The weight that is about to go in, large enough for two metres, over the target of the chosen tub. */
-export function Readout({ run, tub, entry, refusal, said }: ReadoutProps) {
+export function Readout({ run, tub, entry, refusal, said, onScale, scaleWords }: ReadoutProps) {
   const { read, weight, weightParts, defaultUnit } = useUnits()
   const parsed = entry.trim() === '' ? undefined : read(entry)
   const typed = /^[\d.,\s]*$/.test(entry) ? { figure: entry, unit: defaultUnit as string } : { figure: entry, unit: '' }
-  const shown = parsed?.ok && /[a-z]/.test(entry) ? weightParts(parsed.tenths) : typed
+  const fromScale = entry === '' ? onScale : undefined
+  const shown = fromScale ? weightParts(fromScale.tenths) : parsed?.ok && /[a-z]/.test(entry) ? weightParts(parsed.tenths) : typed
   return (
     <>
       <div className="readout-head">
@@ -28,13 +32,16 @@ export function Readout({ run, tub, entry, refusal, said }: ReadoutProps) {
           {tub?.targetTenths && ` · target ${weight(tub.targetTenths)}`}
         </span>
       </div>
-      <p className={`readout ${entry === '' ? 'readout-empty' : ''} ${shown.figure.length > 6 ? 'readout-long' : ''}`}>
+      <p
+        className={`readout ${entry === '' && !fromScale?.isSteady ? 'readout-empty' : ''} ${shown.figure.length > 6 ? 'readout-long' : ''}`}
+      >
         {shown.figure || '0'}
         <small>{shown.unit}</small>
       </p>
-      <TargetStrip tub={tub} tenths={parsed?.ok ? parsed.tenths : undefined} />
+      <TargetStrip tub={tub} tenths={parsed?.ok ? parsed.tenths : fromScale && fromScale.tenths > 20 ? fromScale.tenths : undefined} />
       <p className={refusal ? 'readout-note refused' : 'readout-note'} role="status" aria-live="polite">
         {refusal ?? (parsed && !parsed.ok && entry.length > 3 && /[a-z].*\d|[.,].*[.,]/.test(entry) ? parsed.message : said)}
+        {scaleWords && <small>{scaleWords}</small>}
       </p>
     </>
   )

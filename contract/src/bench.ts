@@ -1,0 +1,81 @@
+import * as z from 'zod'
+import { animal } from './prices.ts'
+import { day, id, line, moment, note, stamp, version, weightEntry } from './primitives.ts'
+
+const named = z.object({ id, name: z.string().min(1).max(80) })
+const stepIndex = z.int().min(0).max(200)
+
+export const fishConditions = ['stiff', 'soft'] as const
+
+/** What was seen of a fish at receiving: its kind and length give the weight to expect (Fulton), its state how it will cut. */
+export const fishCheck = z.object({
+  species: z.string().max(40),
+  lengthCm: z.number('Type the length in cm.').min(5, 'At least 5 cm.').max(300, 'At most 300 cm.').nullable(),
+  condition: z.enum(fishConditions).nullable(),
+})
+export type FishCheck = z.infer<typeof fishCheck>
+
+export const temperaturePlaces = ['product', 'room', 'fridge'] as const
+
+/** Something that happens at the bench beside weighing. */
+export const happening = z.discriminatedUnion('kind', [
+  /** A person has come to this step of the cut sheet. */
+  z.object({ kind: z.literal('step'), step: stepIndex }),
+  z.object({ kind: z.literal('pause') }),
+  z.object({ kind: z.literal('resume') }),
+  /** A line of the station list, ticked or not. */
+  z.object({ kind: z.literal('station'), line: stepIndex, ticked: z.boolean() }),
+  z.object({ kind: z.literal('optional-step'), step: stepIndex, done: z.boolean() }),
+  /** The product is out of the cold, or back in it. */
+  z.object({ kind: z.literal('cold'), out: z.boolean() }),
+  z.object({
+    kind: z.literal('temperature'),
+    of: z.enum(temperaturePlaces),
+    celsius: z.number('Type a temperature in °C.').min(-40, 'At least −40 °C.').max(120, 'At most 120 °C.'),
+    /** What was done where it was over the limit. */
+    action: z.union([note(400), z.literal('')]).default(''),
+    limitC: z.number().nullable().default(null),
+  }),
+  z.object({ kind: z.literal('item-done'), item: z.int().min(1).max(1000) }),
+])
+export type Happening = z.infer<typeof happening>
+
+/** Something else about the run has changed: read it again. */
+export const changed = z.object({ kind: z.literal('changed'), what: z.enum(['tubs', 'defects', 'status']) })
+
+export const benchEvent = z.object({
+  id,
+  sequence: z.int(),
+  what: z.union([happening, changed]),
+  at: stamp,
+  by: named,
+})
+export type BenchEvent = z.infer<typeof benchEvent>
+
+export const benchEventCreate = z.object({ id, what: happening, at: moment, personId: id.optional() })
+
+/** A dish that needs a second product, by a day. `product` is the key of the cut sheets' outputs that serve it. */
+export const dishNeed = z.object({
+  id,
+  dish: z.string(),
+  animal,
+  product: z.string(),
+  need: z.object({ tenths: z.int().positive(), entered: z.string() }),
+  /** What finished runs have brought since the need was written down, in tenths of a gram. */
+  collectedTenths: z.int(),
+  dueOn: z.string(),
+  version: z.int(),
+})
+export type DishNeed = z.infer<typeof dishNeed>
+
+export const dishName = line(80)
+
+export const dishNeedCreate = z.object({
+  id,
+  dish: dishName,
+  animal,
+  product: z.string().regex(/^[a-z][a-z0-9-]*$/, 'Choose what the dish needs.'),
+  need: weightEntry,
+  dueOn: day,
+})
+export const dishNeedClose = z.object({ version })

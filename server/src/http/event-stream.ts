@@ -1,0 +1,48 @@
+import type { FastifyReply, FastifyRequest } from 'fastify'
+import type { Database } from '../db/database.ts'
+import { findSession, sessionCookie } from './access.ts'
+
+export interface EventStream {
+  send(event: string, data: unknown, id?: string): void
+  end(): void
+  /** Called once when the listener is gone or the stream was ended. */
+  onEnd(work: () => void): void
+}
+
+const heartbeatMs = 15_000
+/** A listener that does not read is let go; it comes back by itself and resumes. */
+const mostUnread = 1024 * 1024
+
+/** Opens a stream of server-sent events to a signed-in listener; it ends when the session does. */
+export function openEventStream(request: FastifyRequest, reply: FastifyReply, db: Database): EventStream {
+  reply.hijack()
+  const { raw } = reply
+  raw.writeHead(200, {
+    'content-type': 'text/event-stream; charset=utf-8',
+    'cache-control': 'no-store',
+    'x-accel-buffering': 'no',
+  })
+  raw.write('retry: 1000\n\n')
+  const work: (() => void)[] = []
+  const heartbeat = setInterval(async () => {
+    raw.write(':\n\n')
+    const session = await findSession(db, request.cookies[sessionCookie]).catch(() => request.signedIn)
+    if (!session) raw.end()
+  }, heartbeatMs)
+  raw.once('close', () => {
+    clearInterval(heartbeat)
+    for (const one of work) one()
+  })
+  return {
+    send(event, data, id) {
+      if (raw.destroyed || raw.writableEnded) return
+      raw.write(`${id === undefined ? '' : `id: ${id}\n`}event: ${event}\ndata: ${JSON.stringify(data)}\n\n`)
+      if (raw.writableLength > mostUnread) raw.destroy()
+    },
+    end: () => raw.end(),
+    onEnd(one) {
+      if (raw.destroyed) one()
+      else work.push(one)
+    },
+  }
+}

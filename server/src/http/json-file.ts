@@ -1,0 +1,54 @@
+import type { Node, ParseError } from 'jsonc-parser'
+import type * as z from 'zod'
+
+type Jsonc = typeof import('jsonc-parser')
+
+/** What is wrong with a file that a person gave, and where. Lines and columns count from 1. */
+export interface FileProblem {
+  path: string
+  line: number
+  column: number
+  message: string
+}
+
+export interface JsonFile<Content> {
+  content: Content | undefined
+  problems: FileProblem[]
+  /** A problem of the content at a place in it. */
+  problemAt(path: readonly (string | number)[], message: string): FileProblem
+}
+
+const mostProblems = 50
+
+/** Reads a JSON file by a schema; whatever is wrong is said with its line and column. */
+export async function readJsonFile<Schema extends z.ZodType>(text: string, schema: Schema): Promise<JsonFile<z.infer<Schema>>> {
+  const jsonc = await import('jsonc-parser')
+  const syntax: ParseError[] = []
+  const tree = jsonc.parseTree(text, syntax, { disallowComments: true, allowTrailingComma: false })
+  const problemAt = (path: readonly (string | number)[], message: string) => placed(jsonc, text, tree, path, message)
+  const [first] = syntax
+  if (first || !tree) {
+    const reason = first ? jsonc.printParseErrorCode(first.error) : 'the file is empty'
+    const message = `This is not valid JSON here (${reason.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase()}).`
+    return { content: undefined, problems: [{ path: '', ...lineAndColumn(text, first?.offset ?? 0), message }], problemAt }
+  }
+  const parsed = schema.safeParse(JSON.parse(text))
+  if (parsed.success) return { content: parsed.data, problems: [], problemAt }
+  const issues = parsed.error.issues.slice(0, mostProblems)
+  return { content: undefined, problems: issues.map((issue) => problemAt(issue.path as (string | number)[], issue.message)), problemAt }
+}
+
+function placed(jsonc: Jsonc, text: string, tree: Node | undefined, path: readonly (string | number)[], message: string): FileProblem {
+  let node: Node | undefined
+  for (let depth = path.length; tree && !node && depth >= 0; depth -= 1) node = jsonc.findNodeAtLocation(tree, path.slice(0, depth))
+  const written = path
+    .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))
+    .join('')
+    .replace(/^\./, '')
+  return { path: written, ...lineAndColumn(text, node?.offset ?? 0), message }
+}
+
+function lineAndColumn(text: string, offset: number): { line: number; column: number } {
+  const before = text.slice(0, offset)
+  return { line: before.split('\n').length, column: offset - before.lastIndexOf('\n') }
+}

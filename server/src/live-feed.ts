@@ -1,0 +1,141 @@
+import type { BenchEvent } from '@fleam/contract/bench'
+import type { Weighing } from '@fleam/contract/runs'
+import type { Database } from './db/database.ts'
+import { listWeighingsAfter } from './features/runs/read.ts'
+import { listBenchEventsAfter } from './features/runs/read-bench-events.ts'
+
+/** Something new at a bench, with its place in the order of its own kind. */
+export type LiveChange = { kitchenId: string; runId: string } & ({ weighing: Weighing } | { event: BenchEvent })
+
+type Listener = (change: LiveChange) => void
+
+export interface LiveFeed {
+  /** Looks for changes now rather than at the next beat: something was just stored here. */
+  wake(): void
+  /** Hears every change of one kitchen from now on, each once, until the returned function is called. */
+  listen(kitchenId: string, listener: Listener): Promise<() => void>
+  close(): void
+}
+
+const beatMs = 250
+const batch = 500
+/** A number of the ledger that is missing so far may belong to a transaction that is still open. */
+const waitForMissingMs = 60_000
+const mostMissing = 500
+
+/**
+ * Tells listeners what any copy of Fleam has stored, read from the database in the order it was stored. Numbers are
+ * given out before their rows can be seen, so one that is missing is asked for again until it shows or is known to be
+ * void. Nothing is read while nobody listens.
+ */
+export function openLiveFeed(db: Database): LiveFeed {
+  const listeners = new Map<string, Set<Listener>>()
+  const sources = [
+    track(async (last, places) =>
+      (await listWeighingsAfter(db, last, places, batch)).map((row) => ({ sequence: row.weighing.sequence, change: row })),
+    ),
+    track(async (last, places) =>
+      (await listBenchEventsAfter(db, last, places, batch)).map((row) => ({ sequence: row.event.sequence, change: row })),
+    ),
+  ] as const
+  const tables = ['weighings', 'bench_events'] as const
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let reading: Promise<void> | undefined
+  let again = false
+  let starting: Promise<void> | undefined
+
+  async function start(): Promise<void> {
+    await Promise.all(
+      sources.map(async (source, index) => {
+        const rows = await db.rows<{ sequence: number }>(
+          `SELECT sequence FROM ${tables[index]} ORDER BY sequence DESC LIMIT ${mostMissing}`,
+        )
+        source.startAfter(rows.map((row) => row.sequence))
+      }),
+    )
+    schedule()
+  }
+
+  function schedule(): void {
+    clearTimeout(timer)
+    if (listeners.size > 0) timer = setTimeout(read, beatMs).unref()
+  }
+
+  function read(): void {
+    if (reading) {
+      again = true
+      return
+    }
+    reading = readOnce()
+      .catch(() => undefined)
+      .finally(() => {
+        reading = undefined
+        if (again) {
+          again = false
+          read()
+        } else schedule()
+      })
+  }
+
+  async function readOnce(): Promise<void> {
+    const found = await Promise.all(sources.map((source) => source.next()))
+    for (const { change } of found.flat()) {
+      for (const listener of listeners.get(change.kitchenId) ?? []) listener(change)
+    }
+    if (found.some((changes) => changes.length === batch)) again = true
+  }
+
+  return {
+    wake() {
+      if (listeners.size > 0 && !starting) read()
+    },
+    async listen(kitchenId, listener) {
+      const isFirst = listeners.size === 0
+      const ofKitchen = listeners.get(kitchenId) ?? new Set()
+      listeners.set(kitchenId, ofKitchen.add(listener))
+      if (isFirst) starting = start().finally(() => (starting = undefined))
+      await starting
+      return () => {
+        ofKitchen.delete(listener)
+        if (ofKitchen.size === 0) listeners.delete(kitchenId)
+        if (listeners.size === 0) clearTimeout(timer)
+      }
+    },
+    close() {
+      listeners.clear()
+      clearTimeout(timer)
+    },
+  }
+}
+
+interface Numbered {
+  sequence: number
+  change: LiveChange
+}
+
+/** Follows one numbered table: each row once, in order, late ones included. */
+function track(readAfter: (last: number, places: readonly number[]) => Promise<Numbered[]>) {
+  let last = 0
+  const missing = new Map<number, number>()
+  return {
+    /** @param sequences the newest numbers that can be seen, newest first */
+    startAfter(sequences: readonly number[]): void {
+      last = sequences[0] ?? 0
+      missing.clear()
+      const seen = new Set(sequences)
+      const from = sequences.at(-1) ?? last
+      for (let place = last - 1; place > from; place -= 1) if (!seen.has(place)) missing.set(place, Date.now())
+    },
+    async next(): Promise<Numbered[]> {
+      const now = Date.now()
+      for (const [place, since] of missing) if (now - since > waitForMissingMs) missing.delete(place)
+      const rows = await readAfter(last, [...missing.keys()])
+      for (const { sequence } of rows) {
+        missing.delete(sequence)
+        for (let place = Math.max(last + 1, sequence - mostMissing); place < sequence; place += 1) missing.set(place, now)
+        last = Math.max(last, sequence)
+      }
+      return rows
+    },
+  }
+}

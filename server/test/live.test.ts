@@ -1,0 +1,107 @@
+import { randomUUID } from 'node:crypto'
+import type { Run } from '@fleam/contract/runs'
+import { type EventReader, readEvents } from './event-reader.ts'
+import { type Asker, openTestApp, runRequest, type Stocked, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+
+let test_: TestApp
+let kitchen: Stocked
+let other: Stocked
+let url: string
+
+beforeAll(async () => {
+  test_ = await openTestApp()
+  ;[kitchen, other] = await Promise.all([stockKitchen(test_), stockKitchen(test_, 'Another kitchen')])
+  url = await test_.app.listen({ port: 0, host: '127.0.0.1' })
+})
+afterAll(() => test_.close())
+
+async function startRun(stocked: Stocked): Promise<Run> {
+  return (await stocked.cook.ask('POST', '/runs', runRequest(stocked))).body as unknown as Run
+}
+const weigh = (stocked: Stocked, run: Run, weight: string) =>
+  stocked.cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(run.tubs[0]?.id ?? '', weight))
+
+async function listen(who: Asker, runId?: string, lastEventId?: string): Promise<EventReader> {
+  const reader = await readEvents(`${url}/api/v1/live${runId ? `?runId=${runId}` : ''}`, who.cookie, lastEventId)
+  await reader.next('ready')
+  return reader
+}
+const weightIn = (data: unknown) => (data as { weighing: { tenths: number } }).weighing.tenths
+
+test('every listener of the kitchen hears a weighing once; other kitchens hear nothing', async () => {
+  const run = await startRun(kitchen)
+  const theirs = await startRun(other)
+  const [lead, manager, stranger] = await Promise.all([listen(kitchen.lead, run.id), listen(kitchen.manager), listen(other.cook)])
+  await weigh(kitchen, run, '184 g')
+  await weigh(kitchen, run, '176 g')
+  await weigh(other, theirs, '99 g')
+  for (const reader of [lead, manager]) {
+    expect(weightIn((await reader.next('weighing')).data)).toBe(1840)
+    expect(weightIn((await reader.next('weighing')).data)).toBe(1760)
+  }
+  expect(weightIn((await stranger.next('weighing')).data)).toBe(990)
+  expect([lead, manager, stranger].map((reader) => reader.waiting('weighing'))).toEqual([0, 0, 0])
+  for (const reader of [lead, manager, stranger]) reader.close()
+})
+
+test('one that comes back hears what it missed, and nothing twice', async () => {
+  const run = await startRun(kitchen)
+  const first = await listen(kitchen.lead, run.id)
+  await weigh(kitchen, run, '100 g')
+  const heard = await first.next('weighing')
+  first.close()
+  await weigh(kitchen, run, '200 g')
+  await weigh(kitchen, run, '300 g')
+  const again = await listen(kitchen.lead, run.id, heard.id)
+  await weigh(kitchen, run, '400 g')
+  const weights = []
+  for (let count = 0; count < 3; count += 1) weights.push(weightIn((await again.next('weighing')).data))
+  expect(weights).toEqual([2000, 3000, 4000])
+  again.close()
+})
+
+test('what was stored by another copy of the server is heard too, late numbers included', async () => {
+  const run = await startRun(kitchen)
+  const reader = await listen(kitchen.lead, run.id)
+  const insert = `INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, person_id, weighed_at)
+    VALUES (:id, :kitchenId, :runId, :tubId, :tenths, '', :personId, UTC_TIMESTAMP(3))`
+  const values = { kitchenId: kitchen.kitchenId, runId: run.id, tubId: run.tubs[0]?.id, personId: kitchen.cook.personId }
+  let letGo: () => void = () => undefined
+  const held = new Promise<void>((resolve) => {
+    letGo = resolve
+  })
+  let isInserted: () => void = () => undefined
+  const inserted = new Promise<void>((resolve) => {
+    isInserted = resolve
+  })
+  const slow = test_.db.transaction(async (tx) => {
+    await tx.run(insert, { ...values, id: randomUUID(), tenths: 111 })
+    isInserted()
+    await held
+  })
+  await inserted
+  await test_.db.run(insert, { ...values, id: randomUUID(), tenths: 222 })
+  expect(weightIn((await reader.next('weighing')).data)).toBe(222)
+  letGo()
+  await slow
+  expect(weightIn((await reader.next('weighing')).data)).toBe(111)
+  reader.close()
+})
+
+test('a tub that was added and a run that was finished are told', async () => {
+  const run = await startRun(kitchen)
+  const reader = await listen(kitchen.cook, run.id)
+  await kitchen.cook.ask('POST', `/runs/${run.id}/tubs`, { id: randomUUID(), name: 'Marrow', role: 'byproduct' })
+  expect((await reader.next('bench')).data).toMatchObject({ event: { what: { kind: 'changed', what: 'tubs' } } })
+  await kitchen.cook.ask('POST', `/runs/${run.id}/bench-events`, {
+    id: randomUUID(),
+    what: { kind: 'step', step: 3 },
+    at: new Date().toISOString(),
+  })
+  expect((await reader.next('bench')).data).toMatchObject({ runId: run.id, event: { what: { kind: 'step', step: 3 } } })
+  reader.close()
+})
+
+test('nobody listens without a session', async () => {
+  expect((await fetch(`${url}/api/v1/live`)).status).toBe(401)
+})

@@ -1,0 +1,93 @@
+import { connect } from 'node:net'
+import { createInterface } from 'node:readline'
+import type { LiveReading } from '@fleam/contract/scales'
+import { freePort } from '../../scripts/mariadb.mjs'
+import { serveSimulatedScale } from '../src/simulated-scale/main.ts'
+import { readEvents } from './event-reader.ts'
+import { openTestApp, type Stocked, settings, stockKitchen, type TestApp } from './kitchen.ts'
+
+let test_: TestApp
+let kitchen: Stocked
+let url: string
+let scale: { close(): Promise<void> }
+let port: number
+let page: string
+
+beforeAll(async () => {
+  test_ = await openTestApp()
+  kitchen = await stockKitchen(test_)
+  url = await test_.app.listen({ port: 0, host: '127.0.0.1' })
+  port = await freePort()
+  const pagePort = await freePort()
+  page = `http://127.0.0.1:${pagePort}`
+  scale = await serveSimulatedScale({ host: '127.0.0.1', port, pagePort })
+  const change = { version: 1, name: 'Test kitchen', settings: { ...settings, scales: [{ name: 'Bench 1', host: '127.0.0.1', port }] } }
+  expect((await kitchen.manager.ask('PUT', '/kitchen', change)).status).toBe(200)
+})
+afterAll(async () => {
+  await scale.close()
+  await test_.close()
+})
+
+const post = (path: string, body?: object) => fetch(`${page}${path}`, { method: 'POST', body: JSON.stringify(body ?? {}) })
+
+async function steadyAt(grams: number): Promise<LiveReading> {
+  const reader = await readEvents(`${url}/api/v1/scales/1/live`, kitchen.cook.cookie)
+  try {
+    for (;;) {
+      const reading = (await reader.next('reading')).data as LiveReading
+      if (reading.state === 'steady' && Math.abs(reading.tenths / 10 - grams) < 1) return reading
+    }
+  } finally {
+    reader.close()
+  }
+}
+
+test('the bench reads the kitchen’s scale in tenths of a gram, whatever unit it shows', async () => {
+  expect((await kitchen.cook.ask('GET', '/scales')).body).toEqual({ entries: [{ id: '1', name: 'Bench 1', isSimulated: false }] })
+  await post('/things', { name: 'a steak', grams: 184.3 })
+  const inGrams = await steadyAt(184.3)
+  expect(Math.abs(inGrams.tenths - 1843)).toBeLessThanOrEqual(3)
+  await post('/behave', { unit: 'oz' })
+  expect(Math.abs((await steadyAt(184.3)).tenths - 1843)).toBeLessThanOrEqual(3)
+  await post('/behave', { unit: 'g' })
+  await fetch(`${page}/things`, { method: 'DELETE' })
+})
+
+test('tare is sent to the scale', async () => {
+  await post('/things', { name: 'a tub', grams: 412 })
+  await steadyAt(412)
+  expect((await kitchen.cook.ask('POST', '/scales/1/commands', { do: 'tare' })).status).toBe(204)
+  const empty = await steadyAt(0)
+  expect(Math.abs(empty.tareTenths - 4120)).toBeLessThanOrEqual(3)
+  await kitchen.cook.ask('POST', '/scales/1/commands', { do: 'clear-tare' })
+  await fetch(`${page}/things`, { method: 'DELETE' })
+})
+
+test('a scale that is unplugged is said to be lost, and found again', async () => {
+  const reader = await readEvents(`${url}/api/v1/scales/1/live`, kitchen.cook.cookie)
+  await reader.next('reading')
+  await post('/behave', { isConnected: false })
+  expect((await reader.next('lost')).data).toEqual({ why: expect.stringMatching(/scale/) })
+  reader.close()
+  expect((await kitchen.cook.ask('POST', '/scales/1/commands', { do: 'tare' })).body.type).toBe('urn:fleam:problem:scale-away')
+  await post('/behave', { isConnected: true })
+  await steadyAt(0)
+})
+
+test('the scale takes nonsense without falling over', async () => {
+  const socket = connect(port, '127.0.0.1')
+  socket.write('{"do":"explode"}\nnot json\n\u0000\n')
+  const lines = createInterface({ input: socket })[Symbol.asyncIterator]()
+  expect(JSON.parse((await lines.next()).value ?? '')).toMatchObject({ kind: 'scale', protocol: 1 })
+  expect(JSON.parse((await lines.next()).value ?? '')).toMatchObject({ kind: 'reading', unit: 'g' })
+  socket.destroy()
+  expect((await post('/things', { name: '', grams: -1 })).status).toBe(400)
+  expect((await post('/behave', { noiseGrams: 'much' })).status).toBe(400)
+})
+
+test('a scale beyond the kitchen’s own network is refused', async () => {
+  const scales = [{ name: 'Elsewhere', host: '203.0.113.9', port: 4000 }]
+  const refused = await kitchen.manager.ask('PUT', '/kitchen', { version: 2, name: 'Test kitchen', settings: { ...settings, scales } })
+  expect(refused.body.errors?.[0]?.field).toBe('settings.scales.0.host')
+})

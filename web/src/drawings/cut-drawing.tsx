@@ -1,0 +1,92 @@
+import type { SheetStep } from '@fleam/contract/cut-sheets'
+import type { DrawnPart, Part } from './drawing.ts'
+import { drawings } from './drawings.ts'
+
+interface CutDrawingProps {
+  part: Part
+  /** Parts and cut lines that are lit: those of the present step. */
+  shows?: readonly string[]
+  steps?: readonly SheetStep[]
+  /** Names every part and landmark, for reading and printing; otherwise only what is lit is named. */
+  isLabelled?: boolean
+  className?: string
+}
+
+/** The animal or cut with its parts, landmarks and cut lines, numbered as the sheet's steps. */
+export function CutDrawing({ part, shows = [], steps = [], isLabelled = false, className = '' }: CutDrawingProps) {
+  const drawing = drawings[part]
+  const lit = new Set(shows)
+  const numberOf = (id: string) => steps.findIndex((step) => step.shows?.includes(id)) + 1
+  const cuts = drawing.cuts.filter((cut) => lit.has(cut.id) || (isLabelled && numberOf(cut.id) > 0))
+  const named = drawing.parts.filter((one) => one.label && (isLabelled || lit.has(one.id)))
+  const litNames = [...drawing.parts, ...drawing.cuts].filter((one) => lit.has(one.id)).map((one) => one.name)
+  return (
+    <svg
+      className={`cut-drawing ${className}`}
+      viewBox={`0 0 ${drawing.width} ${drawing.height}`}
+      role="img"
+      aria-label={litNames.length > 0 ? `${drawing.title}: ${litNames.join(', ')}` : drawing.title}
+    >
+      {drawing.parts.map((one) => (
+        <PartShape key={one.id} part={one} isLit={lit.has(one.id)} />
+      ))}
+      {isLabelled &&
+        drawing.marks.map(({ name, at: [x, y], label }) => (
+          <g key={name} className="drawn-mark">
+            <line x1={x} y1={y} x2={label.x} y2={label.y - 4} />
+            <circle cx={x} cy={y} r={3.5} />
+            <text x={label.x} y={label.y} textAnchor={label.anchor ?? 'start'}>
+              {name}
+            </text>
+          </g>
+        ))}
+      {cuts.map((cut) => (
+        <g key={cut.id} className={lit.has(cut.id) ? 'drawn-cut drawn-cut-lit' : 'drawn-cut'}>
+          {cut.paths.map((path) => (
+            <path key={path} d={path} />
+          ))}
+          {numberOf(cut.id) > 0 && (
+            <>
+              <circle cx={cut.at[0]} cy={cut.at[1]} r={10} />
+              <text x={cut.at[0]} y={cut.at[1] + 4.5} textAnchor="middle">
+                {numberOf(cut.id)}
+              </text>
+            </>
+          )}
+        </g>
+      ))}
+      {named.map(({ id, name, label }) => (
+        <g key={id} className={lit.has(id) ? 'drawn-label drawn-label-lit' : 'drawn-label'}>
+          {label?.pointsAt && (
+            <line
+              x1={label.x + (label.anchor === 'end' ? -20 : label.anchor === 'middle' ? 0 : 16)}
+              y1={label.y - 4}
+              x2={label.pointsAt[0]}
+              y2={label.pointsAt[1]}
+            />
+          )}
+          <text x={label?.x} y={label?.y} textAnchor={label?.anchor ?? 'start'}>
+            {name}
+          </text>
+        </g>
+      ))}
+      {isLabelled &&
+        drawing.views?.map((view) => (
+          <text key={view.name} className="drawn-view" x={view.x} y={drawing.height - 4} textAnchor="middle">
+            {view.name}
+          </text>
+        ))}
+    </svg>
+  )
+}
+
+function PartShape({ part, isLit }: { part: DrawnPart; isLit: boolean }) {
+  const classes = ['drawn-part', `tone-${part.tone}`, part.isHidden ? 'drawn-hidden' : '', isLit ? 'drawn-lit' : '']
+  return (
+    <g className={classes.join(' ')}>
+      {part.paths.map((path) => (
+        <path key={path} d={path} />
+      ))}
+    </g>
+  )
+}

@@ -1,0 +1,63 @@
+import type { CutSheetBody } from '@fleam/contract/cut-sheets'
+
+export type Tone = 'skin' | 'flesh' | 'dark' | 'fat' | 'bone' | 'sinew' | 'line'
+
+/** A part of the animal with its name at a place beside it. `pointsAt` is where the name's line ends. */
+export interface DrawnPart {
+  id: string
+  name: string
+  tone: Tone
+  paths: readonly string[]
+  label?: { x: number; y: number; anchor?: 'start' | 'middle' | 'end'; pointsAt?: readonly [number, number] }
+  /** Lies below the surface, so it is drawn with a broken outline. */
+  isHidden?: boolean
+}
+
+export interface DrawnCut {
+  id: string
+  name: string
+  paths: readonly string[]
+  /** Where its number stands. */
+  at: readonly [number, number]
+}
+
+export interface DrawnMark {
+  name: string
+  at: readonly [number, number]
+  label: { x: number; y: number; anchor?: 'start' | 'middle' | 'end' }
+}
+
+export interface Drawing {
+  title: string
+  width: number
+  height: number
+  views?: readonly { name: string; x: number }[]
+  parts: readonly DrawnPart[]
+  marks: readonly DrawnMark[]
+  cuts: readonly DrawnCut[]
+}
+
+export type Part = NonNullable<CutSheetBody['part']>
+
+/** A limb that tapers from one rounded end to the other, as a path. */
+export function limb(x1: number, y1: number, width1: number, x2: number, y2: number, width2: number): string {
+  const length = Math.hypot(x2 - x1, y2 - y1)
+  const [nx, ny] = [-(y2 - y1) / length, (x2 - x1) / length]
+  const [r1, r2] = [width1 / 2, width2 / 2]
+  const at = (x: number, y: number, r: number) => `${round(x + nx * r)},${round(y + ny * r)}`
+  return `M${at(x1, y1, r1)} L${at(x2, y2, r2)} A${r2},${r2} 0 0 0 ${at(x2, y2, -r2)} L${at(x1, y1, -r1)} A${r1},${r1} 0 0 0 ${at(x1, y1, r1)} Z`
+}
+
+/** A path and its mirror image about a vertical line. Paths use absolute M, L, C, Q and Z only. */
+export function bothSides(path: string, axis: number): [string, string] {
+  const mirrored = path.replace(/(-?[\d.]+),(-?[\d.]+)/g, (_, x: string, y: string) => `${round(2 * axis - Number(x))},${y}`)
+  return [path, mirrored]
+}
+
+export function ellipse(x: number, y: number, rx: number, ry: number): string {
+  return `M${x - rx},${y} A${rx},${ry} 0 1 0 ${x + rx},${y} A${rx},${ry} 0 1 0 ${x - rx},${y} Z`
+}
+
+function round(value: number): number {
+  return Math.round(value * 10) / 10
+}

@@ -1,0 +1,102 @@
+import { type Drawing, limb } from './drawing.ts'
+
+const places = Array.from({ length: 8 }, (_, index) => 50 + index * 26)
+const bones = (shift: number, from: number, to: number) => places.map((x) => limb(x + shift, from, 9, x + shift - 4, to, 7))
+const shift = 264
+
+/** A rack of eight ribs from its fat side and from its bone side, the shoulder end to the left. */
+export const rack: Drawing = {
+  title: 'A rack of eight ribs, from both sides',
+  width: 540,
+  height: 270,
+  views: [
+    { name: 'fat side', x: 140 },
+    { name: 'bone side', x: 404 },
+  ],
+  parts: [
+    {
+      id: 'bones',
+      name: 'bones',
+      tone: 'bone',
+      paths: [...bones(0, 150, 34), ...bones(shift, 200, 34)],
+      label: { x: 140, y: 24, anchor: 'middle' },
+    },
+    {
+      id: 'strip',
+      name: 'rib strip',
+      tone: 'dark',
+      paths: [
+        'M34,66 C90,56 190,56 252,64 L252,122 L34,122 Z',
+        `M${34 + shift},66 C${90 + shift},56 ${190 + shift},56 ${252 + shift},64 L${252 + shift},122 L${34 + shift},122 Z`,
+      ],
+      label: { x: 140, y: 100, anchor: 'middle' },
+    },
+    {
+      id: 'cover',
+      name: 'fat cover',
+      tone: 'fat',
+      paths: ['M30,122 L254,122 C258,160 254,190 246,206 C180,218 96,218 36,208 C28,190 26,150 30,122 Z'],
+      label: { x: 140, y: 168, anchor: 'middle' },
+    },
+    {
+      id: 'blade',
+      name: 'blade and lean under it',
+      tone: 'dark',
+      isHidden: true,
+      paths: ['M34,132 C64,126 96,134 104,156 C92,176 58,182 36,176 Z'],
+      label: { x: 8, y: 252, pointsAt: [60, 166] },
+    },
+    {
+      id: 'strap',
+      name: 'back strap',
+      tone: 'sinew',
+      isHidden: true,
+      paths: ['M36,196 C96,206 180,206 244,196 L245,202 C180,212 96,212 37,203 Z'],
+      label: { x: 196, y: 252, anchor: 'middle', pointsAt: [180, 204] },
+    },
+    {
+      id: 'eye',
+      name: 'eye',
+      tone: 'flesh',
+      paths: [`M${30 + shift},150 C${90 + shift},142 ${190 + shift},142 ${254 + shift},150 L${248 + shift},190 L${36 + shift},190 Z`],
+      label: { x: 140 + shift, y: 174, anchor: 'middle' },
+    },
+    {
+      id: 'chine',
+      name: 'chine bone',
+      tone: 'bone',
+      paths: [
+        `M${32 + shift},190 L${250 + shift},190 C${254 + shift},206 ${250 + shift},220 ${242 + shift},224 L${40 + shift},224 C${32 + shift},220 ${28 + shift},206 ${32 + shift},190 Z`,
+      ],
+      label: { x: 140 + shift, y: 212, anchor: 'middle' },
+    },
+  ],
+  marks: [
+    { name: 'shoulder end', at: [34, 140], label: { x: 4, y: 50 } },
+    { name: 'companion muscle', at: [70 + shift, 146], label: { x: 404, y: 254 } },
+  ],
+  cuts: [
+    {
+      id: 'cut-french',
+      name: 'straight line above the companion muscle',
+      paths: ['M26,124 L258,124', `M${26 + shift},124 L${258 + shift},124`],
+      at: [270, 124],
+    },
+    {
+      id: 'cut-strip',
+      name: 'pierced and peeled between the ribs',
+      paths: places.slice(0, -1).map((x) => `M${x + 12 + shift},60 L${x + 11 + shift},122`),
+      at: [534, 92],
+    },
+    { id: 'cut-chine', name: 'chine off', paths: [`M${28 + shift},190 L${256 + shift},190`], at: [534, 190] },
+    { id: 'cut-blade', name: 'skin and blade off', paths: ['M28,128 C64,120 104,128 110,156 C98,182 60,188 30,182'], at: [122, 150] },
+    { id: 'cut-cover', name: 'trim the cover', paths: ['M32,140 C96,132 184,132 254,140'], at: [266, 146] },
+    { id: 'cut-between', name: 'between the bones', paths: places.slice(0, -1).map((x) => `M${x + 13},36 L${x + 12},212`), at: [63, 226] },
+    {
+      id: 'cut-score',
+      name: 'scored at the chine',
+      paths: places.slice(0, -1).map((x) => `M${x + 13 + shift},178 L${x + 13 + shift},208`),
+      at: [404, 240],
+    },
+  ],
+}

@@ -1,0 +1,70 @@
+import type { CutSheetImportReport } from '@fleam/contract/cut-sheets'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send } from '../../api/http.ts'
+import { cutSheetsQuery } from '../../api/queries.ts'
+import { Warning } from '../../ui/notes.tsx'
+import { messageOf } from '../../ui/submission.ts'
+
+/** Reads a file of cut sheets: says first what is in it, then adds all of it or nothing. */
+export function ImportSheets() {
+  const queryClient = useQueryClient()
+  const [text, setText] = useState<string>()
+  const [report, setReport] = useState<CutSheetImportReport>()
+  const [trouble, setTrouble] = useState<string>()
+
+  async function read(content: string, preview: boolean) {
+    setTrouble(undefined)
+    try {
+      const found = await send<CutSheetImportReport>('POST', '/cut-sheet-imports', { text: content, preview })
+      setReport(found)
+      setText(preview ? content : undefined)
+      if (found.written) await queryClient.invalidateQueries({ queryKey: cutSheetsQuery.queryKey })
+    } catch (error) {
+      setReport(undefined)
+      setTrouble(messageOf(error))
+    }
+  }
+
+  return (
+    <>
+      <label className="btn btn-plain file-button">
+        Read in a file
+        <input
+          type="file"
+          accept="application/json,.json"
+          className="visually-hidden"
+          onChange={async (event) => {
+            const [file] = event.target.files ?? []
+            event.target.value = ''
+            if (file) await read(await file.text(), true)
+          }}
+        />
+      </label>
+      {trouble && <Warning>{trouble}</Warning>}
+      {report && (
+        <div className="note note-caution import-report" role="status">
+          {report.problems.map((problem) => (
+            <p key={`${problem.line}:${problem.column}${problem.message}`}>
+              Line {problem.line}, column {problem.column}
+              {problem.path && ` (${problem.path})`}: {problem.message}
+            </p>
+          ))}
+          {report.problems.length > 0 && <p>Nothing was written.</p>}
+          {report.written && <p>Added: {report.added.join(', ')}.</p>}
+          {!report.written && report.problems.length === 0 && (
+            <>
+              <p>{report.added.length > 0 ? `New here: ${report.added.join(', ')}.` : 'Every sheet in it is here already.'}</p>
+              {report.alreadyHere.length > 0 && <p>{report.alreadyHere.length} say what sheets here say already.</p>}
+              {report.added.length > 0 && text !== undefined && (
+                <button type="button" className="btn btn-act" onClick={() => read(text, false)}>
+                  Add {report.added.length === 1 ? 'it' : `all ${report.added.length}`}
+                </button>
+              )}
+            </>
+          )}
+        </div>
+      )}
+    </>
+  )
+}

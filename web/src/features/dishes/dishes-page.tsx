@@ -1,0 +1,138 @@
+import { type DishNeed, dishNeedCreate } from '@fleam/contract/bench'
+import type { CutSheet } from '@fleam/contract/cut-sheets'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { cutSheetsQuery, dishNeedsQuery, useHasRole } from '../../api/queries.ts'
+import { SelectField, TextField, WeightField } from '../../ui/fields.tsx'
+import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { messageOf, useSubmission } from '../../ui/submission.ts'
+import { dayText, today, useUnits } from '../../ui/units.ts'
+import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
+
+/** Dishes that need a second product by a day: the bench shows what each run brings of it. */
+export function Page() {
+  const needs = useQuery(dishNeedsQuery)
+  const sheets = useQuery(cutSheetsQuery)
+  const isLead = useHasRole('lead')
+  const products = productsOf(sheets.data ?? [])
+  return (
+    <main className="page">
+      <KitchenTabs />
+      <section className="sheet">
+        <h1>Dishes that need a second product</h1>
+        {needs.isPending && <Loading what="dishes" />}
+        {needs.error && <Failed error={needs.error} retry={needs.refetch} />}
+        {needs.data?.length === 0 && (
+          <Empty title="No dish is waiting.">
+            <p>Write down what Saturday’s skewers, the confit or the stock still need, and the bench says what each run brings of it.</p>
+          </Empty>
+        )}
+        <ul className="dishes">
+          {needs.data?.map((need) => (
+            <NeedLine
+              key={need.id}
+              need={need}
+              productName={products.find((one) => one.value === productValue(need))?.label ?? need.product}
+            />
+          ))}
+        </ul>
+        {isLead && products.length > 0 && <NeedForm products={products} />}
+        {!isLead && <p className="note note-caution">A lead can add dishes and take them off.</p>}
+      </section>
+    </main>
+  )
+}
+
+interface Product {
+  value: string
+  label: string
+}
+
+const productValue = ({ animal, product }: { animal: string; product: string }) => `${animal} ${product}`
+
+/** Everything that some cut sheet brings, once, by animal. */
+function productsOf(sheets: readonly CutSheet[]): Product[] {
+  const products = new Map<string, string>()
+  for (const { body, retired } of sheets) {
+    for (const output of body.outputs) {
+      const value = productValue({ animal: body.animal, product: output.key })
+      if (!retired && output.role !== 'waste' && !products.has(value)) products.set(value, `${output.name} (${body.animal})`)
+    }
+  }
+  return [...products].map(([value, label]) => ({ value, label })).sort((a, b) => a.label.localeCompare(b.label))
+}
+
+function NeedLine({ need, productName }: { need: DishNeed; productName: string }) {
+  const { weight } = useUnits()
+  const queryClient = useQueryClient()
+  const isLead = useHasRole('lead')
+  const [trouble, setTrouble] = useState<string>()
+  const missing = need.need.tenths - need.collectedTenths
+
+  async function close() {
+    try {
+      await send('POST', `/dish-needs/${need.id}/close`, { version: need.version })
+      await queryClient.invalidateQueries({ queryKey: dishNeedsQuery.queryKey })
+    } catch (error) {
+      setTrouble(messageOf(error))
+    }
+  }
+
+  return (
+    <li>
+      <strong>{need.dish}</strong>
+      <span>
+        {weight(need.need.tenths)} {productName.toLowerCase()} by {dayText(need.dueOn)}
+      </span>
+      <span className={missing > 0 ? 'hot' : 'good'}>{missing > 0 ? `${weight(missing)} missing` : 'all there'}</span>
+      {isLead && (
+        <button type="button" className="btn btn-plain" onClick={close} aria-label={`Take ${need.dish} off the list`}>
+          Take off
+        </button>
+      )}
+      {trouble && <Warning>{trouble}</Warning>}
+    </li>
+  )
+}
+
+function NeedForm({ products }: { products: readonly Product[] }) {
+  const { withUnit } = useUnits()
+  const queryClient = useQueryClient()
+  const [id, setId] = useState(newId)
+  const [dish, setDish] = useState('')
+  const [product, setProduct] = useState(products[0]?.value ?? '')
+  const [need, setNeed] = useState('')
+  const [dueOn, setDueOn] = useState(today)
+  const { submit, errors, message, busy } = useSubmission(dishNeedCreate, (request: object) =>
+    send<DishNeed>('POST', '/dish-needs', request),
+  )
+
+  async function add(event: React.FormEvent) {
+    event.preventDefault()
+    const [animal, key] = product.split(' ')
+    const added = await submit({ id, dish, animal, product: key, need: withUnit(need), dueOn })
+    if (!added) return
+    setId(newId())
+    setDish('')
+    setNeed('')
+    await queryClient.invalidateQueries({ queryKey: dishNeedsQuery.queryKey })
+  }
+
+  return (
+    <form className="stack" onSubmit={add}>
+      <h2>Add a dish</h2>
+      <div className="fields">
+        <TextField label="Dish" value={dish} onChange={setDish} error={errors.dish} autoComplete="off" />
+        <SelectField label="What it needs" value={product} onChange={setProduct} options={products} error={errors.product} />
+        <WeightField label="How much" value={need} onChange={setNeed} error={errors.need} />
+        <TextField label="By" type="date" value={dueOn} onChange={setDueOn} error={errors.dueOn} />
+      </div>
+      {message && <Warning>{message}</Warning>}
+      <button type="submit" className="btn btn-act" disabled={busy}>
+        Add the dish
+      </button>
+    </form>
+  )
+}

@@ -1,0 +1,312 @@
+import type { Run, Tub, Weighing } from '@fleam/contract/runs'
+import { benchTime } from '@fleam/core/bench/bench-time'
+import { formatWeight } from '@fleam/core/quantities/format-weight'
+import { standing, totalsByTub } from '@fleam/core/runs/ledger'
+import { portionTub } from '@fleam/core/runs/run-record'
+import { lazy, Suspense, useLayoutEffect, useMemo, useState } from 'react'
+import { flushSync } from 'react-dom'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { useKitchen, useSession } from '../../../api/queries.ts'
+import { useHouseFigures } from '../../../ui/house-figures.ts'
+import { Caution } from '../../../ui/notes.tsx'
+import { useRemembered } from '../../../ui/remembered.ts'
+import { useUnits } from '../../../ui/units.ts'
+import { useLive } from '../use-live.ts'
+import { useWeighing } from '../use-run.ts'
+import { WithRun } from '../with-run.tsx'
+import { BalancePanel } from './balance-panel.tsx'
+import { ColdClock } from './cold-clock.tsx'
+import { Keypad } from './keypad.tsx'
+import { Readout } from './readout.tsx'
+import { ScaleBar, useScaleWords } from './scale-bar.tsx'
+import { play } from './sounds.ts'
+import { StepCard } from './step-card.tsx'
+import { itemsDone, presentSteps, signsOfWork, stepsOf } from './steps.ts'
+import { Tray } from './tray.tsx'
+import { type BenchPanel, TrayActions } from './tray-actions.tsx'
+import { useNow } from './use-now.ts'
+import { useWeighingHands } from './use-weighing-hands.ts'
+
+const AddTub = lazy(() => import('./add-tub.tsx').then((module) => ({ default: module.AddTub })))
+const WeighingList = lazy(() => import('./weighing-list.tsx').then((module) => ({ default: module.WeighingList })))
+const BenchKeys = lazy(() => import('./bench-keys.tsx').then((module) => ({ default: module.BenchKeys })))
+const TemperaturePanel = lazy(() => import('./temperature-panel.tsx').then((module) => ({ default: module.TemperaturePanel })))
+const DefectPanel = lazy(() => import('./defect-panel.tsx').then((module) => ({ default: module.DefectPanel })))
+const PlatesPanel = lazy(() => import('./plates-panel.tsx').then((module) => ({ default: module.PlatesPanel })))
+const DishesPanel = lazy(() => import('./dishes-panel.tsx').then((module) => ({ default: module.DishesPanel })))
+
+export function Page() {
+  return <WithRun>{(run) => (run.status === 'open' ? <Bench run={run} /> : <Closed run={run} />)}</WithRun>
+}
+
+function Closed({ run }: { run: Run }) {
+  const who = run.finishedBy ? `${run.finishedBy.name} finished it.` : 'It was turned away at the door.'
+  return (
+    <main className="page">
+      <section className="sheet">
+        <h1>Run {run.number} is closed</h1>
+        <p>{who} A lead can open it again from its result.</p>
+        <Link className="btn btn-act" to={`/runs/${run.id}`}>
+          See the result
+        </Link>
+      </section>
+    </main>
+  )
+}
+
+function Bench({ run }: { run: Run }) {
+  const { read, weight, weightSystem } = useUnits()
+  const { person } = useSession()
+  const { breakMinutes } = useKitchen().settings.limits
+  const house = useHouseFigures()
+  const navigate = useNavigate()
+  const [search, setSearch] = useSearchParams()
+  const isSorting = search.get('view') === 'sort'
+  const { weighIn, takeBack, movePiece, note } = useWeighing(run)
+  const [entry, setEntry] = useState('')
+  const [refusal, setRefusal] = useState<string>()
+  const [selectedId, setSelectedId] = useState(portionTub(run.tubs)?.id ?? run.tubs[0]?.id ?? '')
+  const [flash, setFlash] = useState<{ tubId: string; at: number }>()
+  const [said, setSaid] = useState('')
+  const [panel, setPanel] = useState<BenchPanel>(null)
+  const [isMoving, setMoving] = useState(false)
+  const [item, setItem] = useRemembered(`fleam.item.${run.id}`, 1)
+  const [hasSound] = useRemembered('fleam.sound', true)
+  const now = useNow(5000)
+  const live = useLive(run.id, (weighing) => {
+    if (weighing.by.id !== person.id) setFlash({ tubId: weighing.tubId, at: Date.now() })
+  })
+
+  const steps = useMemo(() => stepsOf(run), [run])
+  const present = useMemo(() => presentSteps(run.events), [run.events])
+  const stepAt = Math.min(present.get(person.id)?.step ?? 0, Math.max(0, steps.length - 1))
+  const time = useMemo(() => benchTime(signsOfWork(run), now, breakMinutes), [run, now, breakMinutes])
+  const others = [...present]
+    .filter(([id, { at }]) => id !== person.id && now - new Date(at).getTime() < breakMinutes * 60_000)
+    .map(([, { name, step }]) => ({ name, title: steps[step]?.title ?? '' }))
+  const totals = useMemo(() => totalsByTub(run.weighings), [run.weighings])
+  const last = useMemo(() => standing(run.weighings).at(-1), [run.weighings])
+  const selected = run.tubs.find((tub) => tub.id === selectedId) ?? run.tubs[0]
+  const done = itemsDone(run.events)
+  const hands = useWeighingHands({
+    tub: selected,
+    inTubTenths: totals.get(selected?.id ?? '')?.tenths ?? 0,
+    onTaken: (tenths) => store(selected, { tenths, entered: formatWeight(tenths, weightSystem) }),
+  })
+  const scaleWords = useScaleWords(hands)
+
+  function refuse(message: string) {
+    setRefusal(message)
+    if (hasSound) play('refused')
+  }
+
+  function type(next: string) {
+    setRefusal(undefined)
+    setEntry(next.slice(0, 40))
+  }
+
+  function goTo(step: number) {
+    if (step < 0 || step >= steps.length || step === stepAt) return
+    note({ kind: 'step', step })
+    const [output] = steps[step]?.outputs ?? []
+    const tub = run.tubs.find((one) => one.key === output)
+    if (tub) setSelectedId(tub.id)
+  }
+
+  function store(tub: Tub | undefined, measured: { tenths: number; entered: string }) {
+    if (!tub) return
+    if (measured.tenths > run.received.tenths) {
+      refuse(`That is more than the ${weight(run.received.tenths)} received: check the figure.`)
+      return
+    }
+    weighIn(tub.id, measured, run.byItem ? item : null)
+    setEntry('')
+    setRefusal(undefined)
+    const ofTub = steps.findIndex((step) => tub.key !== null && step.outputs.includes(tub.key) && !step.isSkipped)
+    if (ofTub > stepAt) note({ kind: 'step', step: ofTub })
+    setFlash({ tubId: tub.id, at: Date.now() })
+    if (hasSound) play(tub.targetTenths === null ? 'taken' : verdictOf(tub, measured.tenths))
+    setSaid(`${weight(measured.tenths)} into ${tub.name}`)
+  }
+
+  function put(tub: Tub | undefined) {
+    if (!tub) return
+    if (isMoving) return move(tub.id)
+    setSelectedId(tub.id)
+    if (entry.trim() === '') {
+      const offered = hands.isHandsFree && tub.id !== selected?.id ? undefined : hands.offer()
+      if (offered === undefined) return
+      hands.take()
+      store(tub, { tenths: offered, entered: formatWeight(offered, weightSystem) })
+      return
+    }
+    const parsed = read(entry)
+    if (!parsed.ok) return refuse(parsed.message)
+    store(tub, parsed)
+  }
+
+  function move(tubId: string, line: Weighing | undefined = last) {
+    setMoving(false)
+    if (!line || line.tubId === tubId) return
+    movePiece(line, tubId)
+    setFlash({ tubId, at: Date.now() })
+    setSaid(`Moved ${weight(line.tenths)} to ${run.tubs.find((tub) => tub.id === tubId)?.name ?? 'its tub'}`)
+  }
+
+  function takeLastBack(line: Weighing | undefined = last) {
+    if (!line) return
+    takeBack(line)
+    setSaid(`Took back ${weight(line.tenths)} from ${run.tubs.find((tub) => tub.id === line.tubId)?.name ?? 'its tub'}`)
+  }
+
+  function nextItem() {
+    note({ kind: 'item-done', item })
+    const known = new Set([...done, item])
+    const next = Array.from({ length: run.pieces }, (_, index) => index + 1).find((one) => !known.has(one))
+    setItem(next ?? item)
+    setSaid(next ? `Item ${next} of ${run.pieces}` : 'Every item is done.')
+    const first = steps.findIndex((step) => step.outputs.length > 0 && !step.isSkipped)
+    if (next && first >= 0) goTo(first)
+  }
+
+  function step(by: number) {
+    const at = run.tubs.findIndex((tub) => tub.id === selected?.id)
+    setSelectedId(run.tubs[(at + by + run.tubs.length) % run.tubs.length]?.id ?? selectedId)
+  }
+
+  function onKey(event: KeyboardEvent) {
+    if (panel !== null || event.ctrlKey || event.metaKey || isControl(event)) return
+    const digit = /^Digit([1-9])$/.exec(event.code)?.[1]
+    if (event.altKey && digit) {
+      const tub = run.tubs[Number(digit) - 1]
+      if (event.shiftKey && tub) move(tub.id)
+      else put(tub)
+    } else if (event.altKey) return
+    else if (/^[0-9.,a-z]$/i.test(event.key) && event.key !== '?') type(entry + event.key.toLowerCase())
+    else if (event.key === ' ' && entry !== '') type(`${entry} `)
+    else if (event.key === ' ' || event.key === 'Enter') put(selected)
+    else if (event.key === 'Backspace' && entry !== '') type(entry.slice(0, -1))
+    else if (event.key === 'Backspace') takeLastBack()
+    else if (event.key === 'Escape') {
+      type('')
+      setMoving(false)
+    } else if (event.key === 'ArrowRight' || event.key === 'ArrowDown') step(1)
+    else if (event.key === 'ArrowLeft' || event.key === 'ArrowUp') step(-1)
+    else if (event.key === 'PageDown') goTo(steps.findIndex((one, index) => index > stepAt && !one.isSkipped))
+    else if (event.key === 'PageUp') goTo(steps.findLastIndex((one, index) => index < stepAt && !one.isSkipped))
+    else if (event.key === '?') setPanel('keys')
+    else return
+    event.preventDefault()
+  }
+
+  useLayoutEffect(() => {
+    // keys can come faster than the page is drawn: each must see what the one before has typed
+    const listener = (event: KeyboardEvent) => flushSync(() => onKey(event))
+    addEventListener('keydown', listener)
+    return () => removeEventListener('keydown', listener)
+  })
+
+  const close = () => setPanel(null)
+  const plates = run.sheet.outputs.some((output) => output.portion?.pieces !== undefined)
+  const { reading } = hands
+  return (
+    <main className={isSorting ? 'bench bench-sorting' : 'bench'}>
+      <h1 className="visually-hidden">
+        Bench: run {run.number}, {run.item.name}
+      </h1>
+      <section className="scale sheet" aria-label="Weigh in">
+        <Readout
+          run={run}
+          tub={selected}
+          entry={entry}
+          refusal={refusal}
+          said={said}
+          onScale={reading && { tenths: reading.tenths, isSteady: reading.state === 'steady' }}
+          scaleWords={scaleWords}
+        />
+        <ScaleBar hands={hands} />
+        {!isSorting && (
+          <Keypad
+            entry={entry}
+            onType={type}
+            onPut={() => put(selected)}
+            onTakeBack={() => takeLastBack()}
+            canTakeBack={last !== undefined}
+            putLabel={selected ? `Into ${selected.name}` : 'Put it in'}
+          />
+        )}
+        {isSorting && (
+          <button type="button" className="key key-back" disabled={!last} onClick={() => takeLastBack()}>
+            Take back
+          </button>
+        )}
+      </section>
+      <Tray run={run} selectedId={selected?.id} flash={flash} onTub={put}>
+        <TrayActions
+          run={run}
+          last={last}
+          hasPlates={plates}
+          isMoving={isMoving}
+          item={item}
+          itemsDone={done.size}
+          onItem={nextItem}
+          onPanel={setPanel}
+          onMoveStart={() => setMoving(!isMoving)}
+          onMoveTo={(tubId) => move(tubId)}
+        />
+      </Tray>
+      {!isSorting &&
+        (steps.length > 0 ? (
+          <StepCard
+            run={run}
+            steps={steps}
+            at={stepAt}
+            minutesHere={time.minutesByStep.get(stepAt) ?? 0}
+            others={others}
+            onMove={goTo}
+            onTick={(line, ticked) => note({ kind: 'station', line, ticked })}
+            onOptional={(isDone) => note({ kind: 'optional-step', step: stepAt, done: isDone })}
+            onDefect={() => setPanel('defect')}
+          />
+        ) : (
+          <Caution>{house(run.sheet.cautions[0] ?? 'Local food code and licensed practice come first.')}</Caution>
+        ))}
+      <BalancePanel
+        run={run}
+        minutes={time.minutes}
+        live={live}
+        cold={<ColdClock run={run} now={now} onMove={(out) => note({ kind: 'cold', out })} />}
+        isSorting={isSorting}
+        onSorting={() => setSearch(isSorting ? {} : { view: 'sort' }, { replace: true })}
+        onFinish={() => navigate(`/runs/${run.id}/finish`)}
+        onWeighings={() => setPanel('weighings')}
+        onKeys={() => setPanel('keys')}
+      />
+      <Suspense>
+        {panel === 'add-tub' && <AddTub run={run} onClose={close} onAdded={(tub) => setSelectedId(tub.id)} />}
+        {panel === 'weighings' && (
+          <WeighingList run={run} onClose={close} onTakeBack={takeLastBack} onMove={(line, tubId) => move(tubId, line)} />
+        )}
+        {panel === 'keys' && <BenchKeys cautions={run.sheet.cautions.map(house)} onClose={close} />}
+        {panel === 'temperature' && <TemperaturePanel run={run} onClose={close} onNote={note} />}
+        {panel === 'defect' && <DefectPanel run={run} step={steps[stepAt]?.title ?? null} onClose={close} />}
+        {panel === 'plates' && <PlatesPanel run={run} onClose={close} />}
+        {panel === 'dishes' && <DishesPanel run={run} onClose={close} />}
+      </Suspense>
+    </main>
+  )
+}
+
+function verdictOf(tub: Tub, tenths: number): 'under' | 'within' | 'over' {
+  const target = tub.targetTenths ?? 0
+  const tolerance = tub.toleranceTenths ?? 0
+  if (tenths < target - tolerance) return 'under'
+  return tenths > target + tolerance ? 'over' : 'within'
+}
+
+/** Keys pressed on a button, link or field do what they do there. */
+function isControl(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement
+  if (target.closest('input, select, textarea')) return true
+  return target.closest('button, a') !== null && (event.key === 'Enter' || event.key === ' ')
+}
