@@ -64,6 +64,6 @@ test('what a closed run can no longer take is kept and shown until it has been s
   await expect(page.getByText('Tobias Quill finished it. A lead can open it again.').first()).toBeVisible()
   await page.reload()
   await page.getByRole('button', { name: '1 not accepted' }).click()
-  await page.getByRole('button', { name: 'Seen, let it go' }).click()
+  await page.getByRole('button', { name: 'Let it go, noted on the run' }).click()
   await expect(page.getByText('not accepted')).toHaveCount(0)
 })

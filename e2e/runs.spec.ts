@@ -38,7 +38,7 @@ test.describe('one tenderloin, from the invoice to the cost of a steak', () => {
     await page.getByRole('button', { name: 'Add the tub' }).tap()
     await weighByTouch(page, '40', 'Chain')
     await expect(page.getByText('Still on the board 244 g')).toBeVisible()
-    await expect(page.getByText(/Cost per portion if it ends as expected €\d+\.\d\d · ready-cut €11\.44/)).toBeVisible()
+    await expect(page.getByText(/A portion, if it ends as expected €\d+\.\d\d · ready-cut €11\.44/)).toBeVisible()
 
     await page.getByRole('button', { name: 'Finish and cost' }).tap()
     await page.getByRole('button', { name: 'Close the run' }).tap()

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { root } from './programs.mjs'
 
 const sources = ['core/src', 'contract/src', 'catalog', 'server/src', 'web/src', 'web/public']
-const files = ['package-lock.json', 'web/index.html', 'web/vite.config.ts', 'scripts/build.mjs']
+const files = ['package-lock.json', 'web/index.html', 'web/service-worker.js', 'web/vite.config.ts', 'scripts/build.mjs']
 const built = ['server/dist/serve.cjs', 'server/dist/scale.js', 'server/dist/heavy-work-thread.js', 'web/dist/index.html']
 /** Packages that are loaded when first needed, or that find their files beside themselves. */
 const unbundled = ['piscina', 'umzug', 'pdfkit', 'papaparse', 'jsonc-parser']

@@ -34,7 +34,7 @@ describe('the demo kitchen', () => {
   test('holds what it promises, and every run balances', async () => {
     const count = async (table: string) =>
       (await test_.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))?.n
-    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 8, 30])
+    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 16, 356])
     const people = (await test_.app.inject('/api/v1/demo')).json().people
     expect(people).toHaveLength(6)
     const { runs } = JSON.parse(exported) as { runs: Run[] }
@@ -64,7 +64,7 @@ describe('the demo kitchen', () => {
 describe('JSON', () => {
   test('a preview writes nothing; the import gives every run the same figures; a second one adds nothing', async () => {
     const preview = await importFile(exported, true)
-    expect([preview.written, preview.newRuns.length, preview.problems]).toEqual([false, 30, []])
+    expect([preview.written, preview.newRuns.length, preview.problems]).toEqual([false, 356, []])
     expect(preview.added.suppliers).toEqual(expect.arrayContaining(['Tidewater Meats']))
     expect(await runsOf(target)).toHaveLength(0)
     expect((await importFile(exported, false)).written).toBe(true)
@@ -74,7 +74,7 @@ describe('JSON', () => {
       before.map((run) => [run.cook.name, run.supplier?.name, run.received]),
     )
     const again = await importFile(exported, false)
-    expect([again.written, again.newRuns.length, again.alreadyHere]).toEqual([false, 0, 30])
+    expect([again.written, again.newRuns.length, again.alreadyHere]).toEqual([false, 0, 356])
   })
 
   test('weighings come over with their reversals', async () => {

@@ -6,7 +6,7 @@ import { hashSecret } from '../features/people/secrets.ts'
 import { createKitchen } from '../features/setup/service.ts'
 import { demoPeople } from './people.ts'
 import { demoItems, demoSuppliers } from './prices.ts'
-import { type DemoRun, makeTenderloinRuns } from './tenderloin-runs.ts'
+import { type DemoRun, makeDemoRuns } from './runs.ts'
 
 const settings: KitchenSettings = {
   currency: 'EUR',
@@ -54,7 +54,7 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
       price: quote.price,
     })),
   )
-  const runs = makeTenderloinRuns({ today, kitchenId, settings, personIds, supplierIds, sheets, items, quotes })
+  const runs = makeDemoRuns({ today, kitchenId, settings, personIds, supplierIds, sheets, items, quotes })
   await db.transaction(async (tx) => {
     await tx.insertMany('people', people)
     await tx.insertMany('suppliers', suppliers)
@@ -64,7 +64,7 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
       'quotes',
       quotes.map(({ supplier, daysAgo, item, price, ...columns }) => columns),
     )
-    for (const table of ['runs', 'tubs', 'weighings', 'defects'] as const)
+    for (const table of ['runs', ...tablesOfRuns] as const)
       await tx.insertMany(
         table,
         runs.flatMap((run) => rowsOf(run, table)),
@@ -73,7 +73,9 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
   })
 }
 
-function rowsOf(run: DemoRun, table: 'runs' | 'tubs' | 'weighings' | 'defects'): Values[] {
+const tablesOfRuns = ['tubs', 'weighings', 'defects', 'bench_events'] as const
+
+function rowsOf(run: DemoRun, table: 'runs' | (typeof tablesOfRuns)[number]): Values[] {
   return table === 'runs' ? [run.run] : run[table]
 }
 

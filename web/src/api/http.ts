@@ -34,6 +34,7 @@ export async function send<Answer>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', pa
       ? {}
       : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
   })
+  readClock(response)
   if (response.status === 204) return undefined as Answer
   const answer = await response.json().catch(() => undefined)
   if (response.ok) return answer as Answer
@@ -44,6 +45,24 @@ export async function send<Answer>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', pa
       status: response.status,
     },
   )
+}
+
+let clockOffsetMs = 0
+
+/** How far this tablet's clock is behind the server's, by the last answer. */
+function readClock(response: Response): void {
+  const date = Date.parse(response.headers.get('date') ?? '')
+  if (!Number.isNaN(date)) clockOffsetMs = date - Date.now()
+}
+
+const smallOffsetMs = 120_000
+
+/** A moment of this tablet's clock by the server's, never later than now: clocks of tablets are set wrong and changed. */
+export function momentByServer(at: string): string {
+  const offset = Math.abs(clockOffsetMs) > smallOffsetMs ? clockOffsetMs : 0
+  const now = Date.now() + offset
+  const moment = Date.parse(at) + offset
+  return new Date(Number.isNaN(moment) ? now : Math.min(moment, now)).toISOString()
 }
 
 export function get<Answer>(path: string): Promise<Answer> {

@@ -8,11 +8,14 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router/dom'
+import { openKeptPages } from './kept-pages.ts'
 import { queryClient } from './query-client.ts'
-import { router } from './router.tsx'
+import { openRouter } from './router.tsx'
 
 const place = document.getElementById('root')
 if (!place) throw new Error('The page has no place for the application.')
+await openKeptPages(queryClient)
+const router = openRouter()
 createRoot(place).render(
   <StrictMode>
     <QueryClientProvider client={queryClient}>
@@ -20,3 +23,8 @@ createRoot(place).render(
     </QueryClientProvider>
   </StrictMode>,
 )
+
+if ('serviceWorker' in navigator && import.meta.env.PROD) {
+  addEventListener('load', () => void navigator.serviceWorker.register('/service-worker.js').catch(() => undefined))
+  if (document.readyState === 'complete') void navigator.serviceWorker.register('/service-worker.js').catch(() => undefined)
+}

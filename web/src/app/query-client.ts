@@ -7,6 +7,7 @@ export const queryClient = new QueryClient({
       retry: (failures, error) => failures < 2 && mayRecover(error),
       retryDelay: 400,
       staleTime: 5_000,
+      gcTime: 7 * 86_400_000,
       networkMode: 'always',
     },
   },

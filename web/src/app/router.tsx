@@ -15,44 +15,45 @@ async function signedInOnly({ request }: { request: Request }) {
   throw redirect(`/sign-in${pathname === '/' ? '' : `?to=${encodeURIComponent(pathname)}`}`)
 }
 
-export const router = createBrowserRouter([
-  {
-    errorElement: <Trouble />,
-    hydrateFallbackElement: <Loading what="the kitchen" />,
-    children: [
-      { path: '/sign-in', lazy: page(() => import('../features/session/sign-in-page.tsx')) },
-      { path: '/set-up', lazy: page(() => import('../features/session/set-up-page.tsx')) },
-      {
-        path: '/',
-        element: <Shell />,
-        loader: signedInOnly,
-        shouldRevalidate: () => false,
-        children: [
-          {
-            errorElement: <Trouble />,
-            children: [
-              { index: true, lazy: page(() => import('../features/board/board-page.tsx')) },
-              { path: 'receive', lazy: page(() => import('../features/runs/receive-page.tsx')) },
-              { path: 'bench', lazy: page(() => import('../features/runs/bench/benches-page.tsx')) },
-              { path: 'bench/:id', lazy: page(() => import('../features/runs/bench/bench-page.tsx')) },
-              { path: 'runs/:id/finish', lazy: page(() => import('../features/runs/finish-page.tsx')) },
-              { path: 'runs/:id', lazy: page(() => import('../features/runs/result-page.tsx')) },
-              { path: 'cut-sheets', lazy: page(() => import('../features/cut-sheets/cut-sheets-page.tsx')) },
-              { path: 'cut-sheets/:id', lazy: page(() => import('../features/cut-sheets/cut-sheet-page.tsx')) },
-              { path: 'cut-sheets/:id/edit', lazy: page(() => import('../features/cut-sheets/sheet-editor-page.tsx')) },
-              { path: 'plan', lazy: page(() => import('../features/plan/plan-page.tsx')) },
-              { path: 'log', lazy: page(() => import('../features/runs/log-page.tsx')) },
-              { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
-              { path: 'kitchen/prices', lazy: page(() => import('../features/prices/prices-page.tsx')) },
-              { path: 'kitchen/people', lazy: page(() => import('../features/people/people-page.tsx')) },
-              { path: 'kitchen/limits', lazy: page(() => import('../features/kitchen/limits-page.tsx')) },
-              { path: 'kitchen/dishes', lazy: page(() => import('../features/dishes/dishes-page.tsx')) },
-              { path: 'kitchen/changes', lazy: page(() => import('../features/kitchen/changes-page.tsx')) },
-              { path: '*', lazy: page(() => import('./nowhere-page.tsx')) },
-            ],
-          },
-        ],
-      },
-    ],
-  },
-])
+export const openRouter = () =>
+  createBrowserRouter([
+    {
+      errorElement: <Trouble />,
+      hydrateFallbackElement: <Loading what="the kitchen" />,
+      children: [
+        { path: '/sign-in', lazy: page(() => import('../features/session/sign-in-page.tsx')) },
+        { path: '/set-up', lazy: page(() => import('../features/session/set-up-page.tsx')) },
+        {
+          path: '/',
+          element: <Shell />,
+          loader: signedInOnly,
+          shouldRevalidate: () => false,
+          children: [
+            {
+              errorElement: <Trouble />,
+              children: [
+                { index: true, lazy: page(() => import('../features/board/board-page.tsx')) },
+                { path: 'receive', lazy: page(() => import('../features/runs/receive-page.tsx')) },
+                { path: 'bench', lazy: page(() => import('../features/runs/bench/benches-page.tsx')) },
+                { path: 'bench/:id', lazy: page(() => import('../features/runs/bench/bench-page.tsx')) },
+                { path: 'runs/:id/finish', lazy: page(() => import('../features/runs/finish-page.tsx')) },
+                { path: 'runs/:id', lazy: page(() => import('../features/runs/result-page.tsx')) },
+                { path: 'cut-sheets', lazy: page(() => import('../features/cut-sheets/cut-sheets-page.tsx')) },
+                { path: 'cut-sheets/:id', lazy: page(() => import('../features/cut-sheets/cut-sheet-page.tsx')) },
+                { path: 'cut-sheets/:id/edit', lazy: page(() => import('../features/cut-sheets/sheet-editor-page.tsx')) },
+                { path: 'plan', lazy: page(() => import('../features/plan/plan-page.tsx')) },
+                { path: 'log', lazy: page(() => import('../features/runs/log-page.tsx')) },
+                { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
+                { path: 'kitchen/prices', lazy: page(() => import('../features/prices/prices-page.tsx')) },
+                { path: 'kitchen/people', lazy: page(() => import('../features/people/people-page.tsx')) },
+                { path: 'kitchen/limits', lazy: page(() => import('../features/kitchen/limits-page.tsx')) },
+                { path: 'kitchen/dishes', lazy: page(() => import('../features/dishes/dishes-page.tsx')) },
+                { path: 'kitchen/changes', lazy: page(() => import('../features/kitchen/changes-page.tsx')) },
+                { path: '*', lazy: page(() => import('./nowhere-page.tsx')) },
+              ],
+            },
+          ],
+        },
+      ],
+    },
+  ])

@@ -1,8 +1,8 @@
-import { useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense } from 'react'
-import { NavLink, Outlet, useNavigate, useNavigation } from 'react-router'
+import { Navigate, NavLink, Outlet, useLocation, useNavigate, useNavigation } from 'react-router'
 import { send } from '../api/http.ts'
-import { useSession } from '../api/queries.ts'
+import { sessionQuery, useSession } from '../api/queries.ts'
 import { OutboxStatus } from '../features/runs/outbox-status.tsx'
 import { Loading } from '../ui/notes.tsx'
 
@@ -15,14 +15,22 @@ const places = [
   { to: '/kitchen', name: 'Kitchen', end: false },
 ]
 
-/** The bar at the top and the place that is open below it. */
+/** Pages for people who are signed in; a session that has run out leads to the door and back. */
 export function Shell() {
+  const { data: session } = useQuery(sessionQuery)
+  const { pathname } = useLocation()
+  if (!session) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname)}`} replace />
+  return <SignedInShell />
+}
+
+/** The bar at the top and the place that is open below it. */
+function SignedInShell() {
   const { person } = useSession()
   const navigation = useNavigation()
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   async function leave() {
-    await send('DELETE', '/session')
+    await send('DELETE', '/session').catch(() => undefined)
     queryClient.clear()
     navigate('/sign-in')
   }

@@ -58,7 +58,7 @@ export const tenderloin: Drawing = {
       label: { x: 392, y: 62, pointsAt: [330, 100] },
     },
   ],
-  marks: [{ name: 'seam of the side muscle', at: [240, 172], label: { x: 404, y: 186 } }],
+  marks: [{ name: 'seam of the side muscle', at: [240, 172], label: { x: 516, y: 204, anchor: 'end' } }],
   cuts: [
     { id: 'cut-fat', name: 'fat off', paths: ['M30,90 C70,48 240,44 440,98'], at: [36, 66] },
     { id: 'cut-side', name: 'side muscle off along its seam', paths: ['M92,168 C190,174 320,162 442,138'], at: [456, 160] },
@@ -112,7 +112,7 @@ export const bonedRib: Drawing = {
       name: 'ragged end',
       tone: 'dark',
       paths: ['M424,80 C452,96 456,146 430,170 C414,172 408,160 410,126 C410,98 414,84 424,80 Z'],
-      label: { x: 486, y: 120, pointsAt: [446, 122] },
+      label: { x: 516, y: 216, anchor: 'end', pointsAt: [444, 150] },
     },
     { id: 'cap', name: 'cap', tone: 'dark', paths: [ribEnd(100).cap], label: { x: 24, y: 66, pointsAt: [72, 92] } },
     { id: 'eye', name: 'eye', tone: 'flesh', paths: [ribEnd(100).eye], label: { x: 100, y: 137, anchor: 'middle' } },

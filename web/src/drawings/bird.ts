@@ -24,7 +24,7 @@ const trunk = (axis: number) => {
 export const bird: Drawing = {
   title: 'A bird on its back, and on its breast',
   width: 520,
-  height: 330,
+  height: 348,
   views: [
     { name: 'on its back', x: up },
     { name: 'on its breast', x: down },

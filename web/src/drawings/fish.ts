@@ -83,7 +83,7 @@ export const roundFish: Drawing = {
       paths: [limb(112, 118, 5, 428, 117, 3), ...spine],
       label: { x: 470, y: 36, anchor: 'middle', pointsAt: [392, 115] },
     },
-    { id: 'pin-bones', name: 'pin bones', tone: 'bone', paths: pinBones, label: { x: 130, y: 30, anchor: 'middle', pointsAt: [160, 96] } },
+    { id: 'pin-bones', name: 'pin bones', tone: 'bone', paths: pinBones, label: { x: 186, y: 28, anchor: 'middle', pointsAt: [170, 96] } },
   ],
   marks: [{ name: 'eye', at: [50, 106], label: { x: 12, y: 78 } }],
   cuts: [
@@ -172,7 +172,7 @@ export const flatFish: Drawing = {
       id: 'cut-fillet',
       name: 'over the bones to the fringe',
       paths: ['M140,124 C190,100 300,92 396,122', 'M140,142 C190,168 300,174 396,144'],
-      at: [290, 92],
+      at: [396, 96],
     },
     { id: 'cut-skin', name: 'skin from the tail', paths: ['M408,128 C330,110 230,104 140,116'], at: [236, 74] },
   ],

@@ -7,8 +7,8 @@ const shift = 264
 /** A rack of eight ribs from its fat side and from its bone side, the shoulder end to the left. */
 export const rack: Drawing = {
   title: 'A rack of eight ribs, from both sides',
-  width: 540,
-  height: 270,
+  width: 556,
+  height: 286,
   views: [
     { name: 'fat side', x: 140 },
     { name: 'bone side', x: 404 },

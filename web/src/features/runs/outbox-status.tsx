@@ -1,6 +1,12 @@
+import type { Run } from '@fleam/contract/runs'
 import { useState } from 'react'
+import { Link, useLocation } from 'react-router'
+import { get, send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { useHasRole } from '../../api/queries.ts'
+import { messageOf } from '../../ui/submission.ts'
 import { momentText, useUnits } from '../../ui/units.ts'
-import { dismiss, tryNow } from './outbox.ts'
+import { dismiss, type OutboxLine, sendAgain, signInTrouble, tryNow } from './outbox.ts'
 import { useOutbox } from './use-run.ts'
 
 const lineWords = { weighing: '', reversal: 'Taking back ', move: 'Moving ' } as const
@@ -8,15 +14,17 @@ const lineWords = { weighing: '', reversal: 'Taking back ', move: 'Moving ' } as
 /** What this tablet still holds: waiting for the server, or refused by it. Nothing is shown when there is nothing. */
 export function OutboxStatus() {
   const { lines, trouble } = useOutbox()
-  const { weight } = useUnits()
+  const { pathname } = useLocation()
   const [open, setOpen] = useState(false)
   const refused = lines.filter((line) => line.refusal !== null)
-  const waiting = lines.length - refused.length
+  const unsent = lines.filter((line) => line.refusal === null)
+  const waiting = unsent.length
+  const weighings = unsent.filter((line) => line.kind !== 'event').length
   if (refused.length === 0 && (waiting === 0 || trouble === null)) return <span className="outbox-place" />
   return (
     <div className="outbox-place">
       <button type="button" className="outbox-status" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {waiting > 0 && `${waiting} waiting on this tablet`}
+        {waiting > 0 && `${weighings || 'Notes'} waiting on this tablet`}
         {waiting > 0 && refused.length > 0 && ' · '}
         {refused.length > 0 && `${refused.length} not accepted`}
       </button>
@@ -25,24 +33,74 @@ export function OutboxStatus() {
           {waiting > 0 && (
             <>
               <p>{trouble} What was weighed is kept here and goes out in order, once each.</p>
-              <button type="button" className="btn btn-outline-dark" onClick={tryNow}>
-                Try now
-              </button>
+              {trouble === signInTrouble ? (
+                <Link className="btn btn-act" to={`/sign-in?to=${encodeURIComponent(pathname)}`}>
+                  Sign in
+                </Link>
+              ) : (
+                <button type="button" className="btn btn-outline-dark" onClick={tryNow}>
+                  Try now
+                </button>
+              )}
             </>
           )}
           {refused.map((line) => (
-            <div key={line.id} className="outbox-refused">
-              <p>
-                <strong>{line.kind === 'event' ? 'A note at the bench' : `${lineWords[line.kind]}${weight(line.tenths)}`}</strong> (
-                {line.person.name}, {momentText(line.at)}): {line.refusal}
-              </p>
-              <button type="button" className="btn btn-outline-dark" onClick={() => dismiss(line.id)}>
-                Seen, let it go
-              </button>
-            </div>
+            <RefusedLine key={line.id} line={line} />
           ))}
         </div>
       )}
+    </div>
+  )
+}
+
+/** A line that the server will not have: send it again, open its run for it, or let it go with a note on the run. */
+function RefusedLine({ line }: { line: OutboxLine }) {
+  const { weight } = useUnits()
+  const isLead = useHasRole('lead')
+  const [trouble, setTrouble] = useState<string>()
+  const words = line.kind === 'event' ? 'A note at the bench' : `${lineWords[line.kind]}${weight(line.tenths)}`
+  const attempt = (work: () => Promise<void>) => async () => {
+    try {
+      await work()
+    } catch (error) {
+      setTrouble(messageOf(error))
+    }
+  }
+
+  const openAndSend = attempt(async () => {
+    const run = await get<Run>(`/runs/${line.runId}`)
+    if (run.status === 'finished') {
+      await send('POST', `/runs/${line.runId}/reopen`, { version: run.version, reason: `A weighing from a tablet came late: ${words}` })
+    }
+    await sendAgain(line.id)
+  })
+  const letGo = attempt(async () => {
+    if (line.kind !== 'event') {
+      const note = `Not counted: ${words}, ${line.person.name}, ${momentText(line.at)}. ${line.refusal}`.slice(0, 400)
+      await send('POST', `/runs/${line.runId}/defects`, { id: newId(), kind: 'other', note })
+    }
+    await dismiss(line.id)
+  })
+
+  return (
+    <div className="outbox-refused">
+      <p>
+        <strong>{words}</strong> ({line.person.name}, {momentText(line.at)}): {line.refusal}
+      </p>
+      {trouble && <p className="hot">{trouble}</p>}
+      <div className="sheet-actions">
+        {line.refusalKind === 'run-closed' && isLead && (
+          <button type="button" className="btn btn-outline-dark" onClick={openAndSend}>
+            Open the run and put it in
+          </button>
+        )}
+        <button type="button" className="btn btn-outline-dark" onClick={() => void sendAgain(line.id)}>
+          Send again
+        </button>
+        <button type="button" className="btn btn-outline-dark" onClick={letGo}>
+          Let it go, noted on the run
+        </button>
+      </div>
     </div>
   )
 }

@@ -1,7 +1,7 @@
 import type { BenchEvent, Happening } from '@fleam/contract/bench'
 import type { Move, Run, Weighing } from '@fleam/contract/runs'
 import Dexie, { type EntityTable } from 'dexie'
-import { mayRecover, ProblemFailure, send } from '../../api/http.ts'
+import { mayRecover, momentByServer, ProblemFailure, send } from '../../api/http.ts'
 
 /** What this tablet holds until the server has it: a weighing, one taken back or moved, or what happened beside. */
 export type OutboxLine = OutboxBase & OutboxWhat
@@ -27,8 +27,9 @@ interface OutboxBase {
   runId: string
   at: string
   person: { id: string; name: string }
-  /** Why the server will not have it; it is kept until a person has seen it. */
+  /** Why the server will not have it, in words and by kind; it is kept until a person has dealt with it. */
   refusal: string | null
+  refusalKind?: string | undefined
 }
 
 export interface OutboxState {
@@ -56,6 +57,8 @@ database
         line.item = null
       }),
   )
+
+export const signInTrouble = 'Sign in again to send what waits.'
 
 let state: OutboxState = { lines: [], trouble: null }
 const watchers = new Set<() => void>()
@@ -101,7 +104,13 @@ export async function post(line: Omit<OutboxBase, 'order' | 'refusal'> & OutboxW
   void sendWaiting()
 }
 
-/** Lets go of a refused line once a person has seen why. */
+/** Sends a refused line again, such as into a run that was opened again. */
+export async function sendAgain(id: string): Promise<void> {
+  await refuse(id, null)
+  tryNow()
+}
+
+/** Lets go of a refused line once a person has dealt with it. */
 export async function dismiss(id: string): Promise<void> {
   await forget(id)
 }
@@ -126,7 +135,7 @@ async function sendWaiting(): Promise<void> {
         change({ trouble: null })
       } catch (error) {
         if (isFinal(error)) {
-          await refuse(id, error instanceof Error ? error.message : String(error))
+          await refuse(id, error instanceof Error ? error.message : String(error), error instanceof ProblemFailure ? error.kind : undefined)
           continue
         }
         failures += 1
@@ -141,7 +150,8 @@ async function sendWaiting(): Promise<void> {
 }
 
 async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
-  const { id, at, person } = line
+  const { id, person } = line
+  const at = momentByServer(line.at)
   const path = `/runs/${line.runId}`
   const common = { id, personId: person.id }
   if (line.kind === 'event') return { event: await send<BenchEvent>('POST', `${path}/bench-events`, { ...common, at, what: line.what }) }
@@ -168,17 +178,17 @@ function isFinal(error: unknown): boolean {
 }
 
 function reasonOf(error: unknown): string {
-  if (error instanceof ProblemFailure && error.problem.status === 401) return 'Sign in again to send what waits.'
+  if (error instanceof ProblemFailure && error.problem.status === 401) return signInTrouble
   if (error instanceof ProblemFailure) return error.problem.title
   return 'The server cannot be reached.'
 }
 
-async function refuse(id: string, refusal: string): Promise<void> {
-  replace(id, (line) => ({ ...line, refusal }))
+async function refuse(id: string, refusal: string | null, refusalKind?: string): Promise<void> {
+  replace(id, (line) => ({ ...line, refusal, refusalKind }))
   await database.outbox
     .where('id')
     .equals(id)
-    .modify({ refusal })
+    .modify({ refusal, refusalKind })
     .catch(() => undefined)
 }
 

@@ -28,7 +28,8 @@ export function StepCard({ run, steps, at, minutesHere, others, onMove, onTick, 
   return (
     <section className="step-card sheet" aria-label="Present step">
       {run.sheet.part && <CutDrawing part={run.sheet.part} shows={step.shows} steps={run.sheet.steps} className="step-drawing" />}
-      <div className="step-words">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: long instructions scroll, and keys must reach them */}
+      <section className="step-words" aria-label="What to do" tabIndex={0}>
         <h2>
           <small>
             {at + 1} of {steps.length}
@@ -72,7 +73,7 @@ export function StepCard({ run, steps, at, minutesHere, others, onMove, onTick, 
             {other.name}: {other.title}
           </p>
         ))}
-      </div>
+      </section>
       <div className="step-moves">
         <button type="button" className="step-move" disabled={before < 0} aria-label="Step before" onClick={() => onMove(before)}>
           <ChevronLeft aria-hidden />

@@ -20,8 +20,8 @@ export function Tray({ run, selectedId, flash, onTub, children }: TrayProps) {
     return weights
   }, [run.weighings])
   return (
-    <section className="tray" aria-label="Tubs">
-      <div className="tray-tubs">
+    <div className="tray">
+      <section className="tray-tubs" aria-label="Tubs">
         {run.tubs.map((tub, index) => (
           <TubTile
             key={flash?.tubId === tub.id ? `${tub.id} ${flash.at}` : tub.id}
@@ -34,9 +34,9 @@ export function Tray({ run, selectedId, flash, onTub, children }: TrayProps) {
             onTap={() => onTub(tub)}
           />
         ))}
-      </div>
+      </section>
       {children}
-    </section>
+    </div>
   )
 }
 

@@ -7,40 +7,158 @@ import { figuresOfRun } from '@fleam/core/runs/run-record'
 import type { Role } from '@fleam/core/runs/yield-test'
 import { v7 as uuidv7 } from 'uuid'
 import type { Values } from '../db/database.ts'
-import type { demoItems } from './prices.ts'
-import { tenderloin } from './prices.ts'
+import type { DemoSupplier, demoItems } from './prices.ts'
 import { type Random, seededRandom } from './random.ts'
 
 const seed = 20_417
-const runCount = 30
-const badDelivery = 21
 
-/** How a cook of the demo works: grams off target, spread of the portions, share of the main lost to trim, minutes. */
+/** How a cook of the demo works: grams off target, spread of the portions, share of the main lost to trim, pace. */
 interface Hand {
   name: string
   offTargetGrams: number
   spreadGrams: number
   mainPct: number
-  minutes: number
+  pace: number
 }
 const hands: readonly Hand[] = [
-  { name: 'Tobias Quill', offTargetGrams: 0.8, spreadGrams: 3.2, mainPct: 1, minutes: 17 },
-  { name: 'Ines Calloway', offTargetGrams: 1.5, spreadGrams: 4, mainPct: 0.4, minutes: 19 },
-  { name: 'Jory Penhale', offTargetGrams: 3.5, spreadGrams: 6, mainPct: -0.6, minutes: 22 },
-  { name: 'Pip Marsden', offTargetGrams: 2, spreadGrams: 8.5, mainPct: -2.2, minutes: 27 },
+  { name: 'Tobias Quill', offTargetGrams: 0.8, spreadGrams: 3.2, mainPct: 1, pace: 0.85 },
+  { name: 'Ines Calloway', offTargetGrams: 1.5, spreadGrams: 4, mainPct: 0.4, pace: 0.95 },
+  { name: 'Jory Penhale', offTargetGrams: 3.5, spreadGrams: 6, mainPct: -0.6, pace: 1.1 },
+  { name: 'Pip Marsden', offTargetGrams: 2, spreadGrams: 8.5, mainPct: -2.2, pace: 1.35 },
 ]
-const values: Record<string, number> = {
-  'centre-steak': 58,
-  head: 38,
-  tail: 17,
-  'side-muscle': 14,
-  'lean-trim': 8.5,
-  silverskin: 1.2,
-  steak: 58,
-  'ear-steak': 36,
-  skewers: 15,
-  grind: 8.5,
+
+/** One kind of thing that the demo kitchen breaks down through the year. Weights in grams, of one item. */
+interface Line {
+  item: string
+  /** Cut sheets by slug, with how often each is used, adding up to 1. */
+  sheets: readonly (readonly [slug: string, share: number])[]
+  suppliers: readonly DemoSupplier[]
+  grams: number
+  spread: number
+  pieces: readonly number[]
+  runs: number
+  firstDaysAgo: number
+  /** What a kg of each output is worth, by its key. */
+  values: Record<string, number>
+  /** Grams that an optional step frees of the first output of one item, where it is done. */
+  freedGrams?: number
 }
+
+const poultryValues = {
+  breast: 9.2,
+  supreme: 12.8,
+  thigh: 6.4,
+  drum: 4.2,
+  leg: 5.1,
+  wing: 4.4,
+  drumette: 5.2,
+  back: 1.1,
+  carcass: 1.1,
+  fat: 1.4,
+  giblets: 1.2,
+}
+const lines: readonly Line[] = [
+  {
+    item: 'Beef tenderloin, peeled, side muscle on',
+    sheets: [
+      ['beef-tenderloin-traditional', 0.68],
+      ['beef-tenderloin-used-to-the-last', 0.32],
+    ],
+    suppliers: ['Tidewater Meats', 'Harrow & Fenn Butchers'],
+    grams: 2930,
+    spread: 220,
+    pieces: [1],
+    runs: 104,
+    firstDaysAgo: 361,
+    values: {
+      'centre-steak': 58,
+      head: 38,
+      tail: 17,
+      'side-muscle': 14,
+      'lean-trim': 8.5,
+      silverskin: 1.2,
+      steak: 58,
+      'ear-steak': 36,
+      skewers: 15,
+      grind: 8.5,
+    },
+  },
+  {
+    item: 'Chicken, whole, case of five',
+    sheets: [
+      ['chicken-supremes-and-legs', 0.6],
+      ['chicken-eight-pieces', 0.22],
+      ['chicken-saute', 0.18],
+    ],
+    suppliers: ['Greywether Poultry'],
+    grams: 2010,
+    spread: 90,
+    pieces: [5],
+    runs: 84,
+    firstDaysAgo: 358,
+    values: poultryValues,
+    freedGrams: 9,
+  },
+  {
+    item: 'Turkey, whole, oven-ready',
+    sheets: [['turkey-parts', 1]],
+    suppliers: ['Greywether Poultry'],
+    grams: 7200,
+    spread: 600,
+    pieces: [2, 3, 4, 6],
+    runs: 18,
+    firstDaysAgo: 340,
+    values: { ...poultryValues, breast: 12.2, thigh: 7.2 },
+    freedGrams: 14,
+  },
+  {
+    item: 'Salmon, gutted, head on',
+    sheets: [['salmon-skinless-portions', 1]],
+    suppliers: ['Estuary Fish Quay'],
+    grams: 4700,
+    spread: 420,
+    pieces: [1, 2],
+    runs: 52,
+    firstDaysAgo: 355,
+    values: { portion: 23.4, belly: 7.5, frame: 0.9 },
+  },
+  {
+    item: 'Sea bass, whole',
+    sheets: [['round-fish-portions', 1]],
+    suppliers: ['Estuary Fish Quay'],
+    grams: 820,
+    spread: 70,
+    pieces: [6, 8, 10],
+    runs: 38,
+    firstDaysAgo: 350,
+    values: { portion: 39.5, tail: 12, skin: 4, frame: 2.2 },
+  },
+  {
+    item: 'Lamb rack, eight ribs, chine on',
+    sheets: [['lamb-rack-chine-on', 1]],
+    suppliers: ['Tidewater Meats'],
+    grams: 1480,
+    spread: 110,
+    pieces: [2, 4],
+    runs: 34,
+    firstDaysAgo: 345,
+    values: { rack: 44.5, strip: 9, lean: 8.5, bones: 1.6 },
+  },
+  {
+    item: 'Rib of beef, seven bones',
+    sheets: [
+      ['rib-bone-in-steaks', 0.5],
+      ['rib-boneless-and-back-ribs', 0.5],
+    ],
+    suppliers: ['Harrow & Fenn Butchers'],
+    grams: 8600,
+    spread: 650,
+    pieces: [1],
+    runs: 26,
+    firstDaysAgo: 349,
+    values: { steak: 28.8, ribs: 9.5 },
+  },
+]
 
 interface Context {
   today: Date
@@ -58,24 +176,42 @@ export interface DemoRun {
   tubs: Values[]
   weighings: Values[]
   defects: Values[]
+  bench_events: Values[]
 }
 
-/** Thirty tenderloin runs over three months, drawn from the cut sheets' shares; one delivery is a bad one. */
-export function makeTenderloinRuns(context: Context): DemoRun[] {
+/** A year of runs, oldest first, drawn from the cut sheets' shares; one delivery of loins is a bad one. */
+export function makeDemoRuns(context: Context): DemoRun[] {
   const random = seededRandom(seed)
-  return Array.from({ length: runCount }, (_, index) => makeRun(context, random, index))
+  const planned = lines.flatMap((line) => {
+    const isLoin = line === lines[0]
+    return Array.from({ length: line.runs }, (_, index) => ({
+      line,
+      daysAgo: Math.round(line.firstDaysAgo - (index * (line.firstDaysAgo - 1)) / (line.runs - 1)),
+      isBad: isLoin && index === line.runs - 9,
+    }))
+  })
+  planned.sort((a, b) => b.daysAgo - a.daysAgo)
+  return planned.map((plan, index) => makeRun(context, random, plan, index))
 }
 
-function makeRun(context: Context, random: Random, index: number): DemoRun {
-  const daysAgo = Math.round(91 - (index * 90) / (runCount - 1))
+interface Plan {
+  line: Line
+  daysAgo: number
+  isBad: boolean
+}
+
+function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Plan, index: number): DemoRun {
   const start = startOf(context.today, daysAgo, random)
-  const isBad = index === badDelivery
   const hand = random.pick(hands)
-  const supplier = isBad || random.next() < 0.45 ? 'Tidewater Meats' : 'Harrow & Fenn Butchers'
-  const slug = random.next() < 0.68 ? 'beef-tenderloin-traditional' : 'beef-tenderloin-used-to-the-last'
+  const supplier = isBad ? 'Tidewater Meats' : random.pick(line.suppliers)
+  const slug = pickByShare(line.sheets, random.next())
   const sheet = context.sheets.find((other) => other.slug === slug) as CutSheet
-  const received = Math.round(random.normal(2930, 220)) * 10
-  const shares = drawShares(sheet, random, hand, isBad)
+  const pieces = random.pick(line.pieces)
+  const received = Math.round(random.normal(line.grams * pieces, line.spread * Math.sqrt(pieces))) * 10
+  const optionalAt = sheet.body.steps.findIndex((step) => step.optional !== undefined)
+  const isStepLeftOut = optionalAt >= 0 && random.next() < 0.45
+  const freedPct = optionalAt >= 0 && !isStepLeftOut ? ((line.freedGrams ?? 0) / line.grams) * 100 : 0
+  const shares = drawShares(sheet, random, hand, isBad, freedPct)
   const id = uuidv7()
   const tubs = sheet.body.outputs.map((output, position) => ({
     id: uuidv7(),
@@ -89,14 +225,28 @@ function makeRun(context: Context, random: Random, index: number): DemoRun {
     target_tenths: output.portion ? output.portion.targetGrams * 10 : null,
     tolerance_tenths: output.portion ? output.portion.toleranceGrams * 10 : null,
     typical_pct: output.typicalPct,
-    value_per_kg: values[output.key] ?? null,
+    value_per_kg: output.role === 'waste' ? null : (line.values[output.key] ?? null),
     separable_cost: 0,
   }))
-  const minutes = Math.round(random.normal(hand.minutes + (slug.endsWith('last') ? 5 : 0), 1.8) * 2) / 2
-  const weighings = weigh({ tubs, received, shares, hand, random, start, minutes, personId: idOf(context.personIds, hand.name) })
-  const quote = quoteOn(context, tenderloin, supplier, daysAgo)
-  const readyCut = quoteOn(context, 'Tenderloin steak 180 g, ready-cut', 'Harrow & Fenn Butchers', daysAgo)
-  const readyCutItem = context.items.find((item) => item.name === readyCut.item)
+  const usual = (sheet.body.minutes.low + sheet.body.minutes.high) / 2
+  const optionalMinutes = optionalAt >= 0 && !isStepLeftOut ? (sheet.body.steps[optionalAt]?.optional?.minutes ?? 0) * pieces : 0
+  const minutes = Math.round((random.normal(usual * hand.pace * pieces ** learned, usual * 0.08) + optionalMinutes) * 2) / 2
+  const weighings = weigh({
+    tubs,
+    sheet,
+    pieces,
+    received,
+    shares,
+    hand,
+    random,
+    start,
+    minutes,
+    personId: idOf(context.personIds, hand.name),
+  })
+  const quote = quoteOn(context, line.item, supplier, daysAgo)
+  const item = context.items.find((one) => one.name === line.item)
+  const readyCutItem = context.items.find((one) => one.name === item?.against)
+  const readyCut = quoteOn(context, readyCutItem?.name ?? '', undefined, daysAgo)
   const billed = received + (isBad ? 1450 : Math.max(0, Math.round(random.normal(60, 90) / 10) * 10))
   const { labour, disposalPerKg, limits } = context.settings
   const rates = {
@@ -108,7 +258,7 @@ function makeRun(context: Context, random: Random, index: number): DemoRun {
   const figures = figuresOfRun({
     billed: { tenths: billed },
     received: { tenths: received },
-    pieces: 1,
+    pieces,
     quote: { price: quote.price },
     readyCut: readyCutItem?.readyCut ? { terms: readyCutItem.readyCut, quote: { price: readyCut.price } } : null,
     rates,
@@ -136,7 +286,7 @@ function makeRun(context: Context, random: Random, index: number): DemoRun {
       number: index + 1,
       version: 2,
       status: 'finished',
-      item_id: context.items.find((item) => item.name === tenderloin)?.id,
+      item_id: item?.id,
       cut_sheet_version_id: sheet.versionId,
       supplier_id: context.supplierIds.get(supplier),
       cook_id: personId,
@@ -145,7 +295,7 @@ function makeRun(context: Context, random: Random, index: number): DemoRun {
       billed_entered: formatWeight(billed, 'metric'),
       received_tenths: received,
       received_entered: formatWeight(received, 'metric'),
-      pieces: 1,
+      pieces,
       core_temp_c: isBad ? 8.4 : Math.round(random.normal(2.6, 0.8) * 10) / 10,
       temperature: isBad ? JSON.stringify(warmDelivery(context, finishedAt)) : null,
       quote_id: quote.id,
@@ -178,18 +328,44 @@ function makeRun(context: Context, random: Random, index: number): DemoRun {
       person_id: personId,
       at: finishedAt,
     })),
+    bench_events: isStepLeftOut
+      ? [
+          {
+            id: uuidv7(),
+            kitchen_id: context.kitchenId,
+            run_id: id,
+            // the station comes before the sheet's first step
+            body: JSON.stringify({ kind: 'optional-step', step: optionalAt + 1, done: false }),
+            person_id: personId,
+            sent_by_id: personId,
+            happened_at: start,
+          },
+        ]
+      : [],
   }
 }
 
+/** Minutes grow slower than the count: the second bird goes quicker than the first. */
+const learned = 0.9
+
+function pickByShare(sheets: Line['sheets'], at: number): string {
+  let sum = 0
+  for (const [slug, share] of sheets) {
+    sum += share
+    if (at < sum) return slug
+  }
+  return sheets[0]?.[0] ?? ''
+}
+
 /** Shares drawn about the sheet's typical ones, then scaled so that they and the unaccounted loss make the whole. */
-function drawShares(sheet: CutSheet, random: Random, hand: Hand, isBad: boolean): Map<string, number> {
+function drawShares(sheet: CutSheet, random: Random, hand: Hand, isBad: boolean, freedPct: number): Map<string, number> {
   const loss = isBad ? 3.1 : 0.3 + random.next() * 1.2
   const drawn = sheet.body.outputs.map((output, index) => {
     const sd = (output.highPct - output.lowPct) / 4.5
-    const lean = index === 0 ? hand.mainPct : 0
+    const lean = index === 0 ? (hand.mainPct * output.typicalPct) / 45 + freedPct : 0
     const soaked = isBad && output.key === 'liquid' ? 3.6 : 0
     const share = random.normal(output.typicalPct + lean, sd) + soaked
-    return [output.key, Math.min(output.highPct * 1.1 + soaked, Math.max(output.lowPct * 0.85, share))] as const
+    return [output.key, Math.min(output.highPct * 1.1 + soaked + freedPct, Math.max(output.lowPct * 0.85, share))] as const
   })
   const total = drawn.reduce((sum, [, share]) => sum + share, 0)
   return new Map(drawn.map(([key, share]) => [key, (share * (100 - loss)) / total]))
@@ -207,6 +383,8 @@ interface WeighingLine {
 
 function weigh(given: {
   tubs: { id: string; output_key: string; target_tenths: number | null; role: string }[]
+  sheet: CutSheet
+  pieces: number
   received: number
   shares: ReadonlyMap<string, number>
   hand: Hand
@@ -220,10 +398,13 @@ function weigh(given: {
   let leftOver = 0
   for (const tub of tubs) {
     const expected = Math.round((received * (shares.get(tub.output_key) ?? 0)) / 1000) * 10
-    if (tub.target_tenths === null) {
+    const rule = given.sheet.body.outputs.find((output) => output.key === tub.output_key)
+    if (tub.target_tenths === null || rule?.portion?.pieces !== undefined) {
       const takesTrimmings = tub.role === 'coproduct'
-      pieces.push({ tubId: tub.id, tenths: takesTrimmings ? expected + leftOver : expected })
+      const total = takesTrimmings ? expected + leftOver : expected
       if (takesTrimmings) leftOver = 0
+      const count = tub.role === 'byproduct' ? 1 : (rule?.countPerItem ?? 1) * given.pieces
+      pieces.push(...parted(total, count, random).map((tenths) => ({ tubId: tub.id, tenths })))
       continue
     }
     const portions = cutPortions(expected, tub.target_tenths, hand, random)
@@ -253,10 +434,23 @@ function weigh(given: {
   return lines
 }
 
+/** A weight in so many pieces, none of them quite like another, that add up to it. */
+function parted(total: number, count: number, random: Random): number[] {
+  const draws = Array.from({ length: count }, () => Math.max(0.7, random.normal(1, 0.06)))
+  const sum = draws.reduce((all, draw) => all + draw, 0)
+  const pieces = draws.map((draw) => Math.round((total * draw) / sum / 10) * 10)
+  pieces[0] = (pieces[0] ?? 0) + total - pieces.reduce((all, piece) => all + piece, 0)
+  return pieces
+}
+
 /** As many portions about the target as a weight makes, in whole grams; what is left over or short goes to the tips. */
 function cutPortions(total: number, target: number, hand: Hand, random: Random): number[] {
-  const count = Math.max(1, Math.round(total / (target + hand.offTargetGrams * 10)))
-  return Array.from({ length: count }, () => Math.round(random.normal(target / 10 + hand.offTargetGrams, hand.spreadGrams)) * 10)
+  const count = Math.max(1, Math.round(total / (target + (hand.offTargetGrams * target) / 180)))
+  const scale = target / 1800
+  return Array.from(
+    { length: count },
+    () => Math.round(random.normal(target / 10 + hand.offTargetGrams * scale, hand.spreadGrams * scale)) * 10,
+  )
 }
 
 function noteDefects(hand: Hand, isBad: boolean, random: Random): { kind: (typeof defectKinds)[number]; note: string }[] {
@@ -278,8 +472,10 @@ function warmDelivery(context: Context, at: Date) {
   }
 }
 
-function quoteOn(context: Context, item: string, supplier: string, daysAgo: number) {
-  const standing = context.quotes.filter((quote) => quote.item === item && quote.supplier === supplier && quote.daysAgo >= daysAgo)
+function quoteOn(context: Context, item: string, supplier: string | undefined, daysAgo: number) {
+  const standing = context.quotes.filter(
+    (quote) => quote.item === item && (supplier === undefined || quote.supplier === supplier) && quote.daysAgo >= daysAgo,
+  )
   return standing.reduce((latest, quote) => (quote.daysAgo < latest.daysAgo ? quote : latest))
 }
 
