@@ -13,6 +13,15 @@ export interface Fleam {
   url: string
   kill(): Promise<void>
   start(): Promise<void>
+  /** The scale of its benches. */
+  scale: TestScale
+}
+
+/** A simulated bench scale that a test puts things on. */
+export interface TestScale {
+  put(grams: number): Promise<void>
+  clear(): Promise<void>
+  behave(change: object): Promise<void>
 }
 
 async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void> }> {
@@ -27,9 +36,17 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
   await run(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
   const port = await freePort()
   const url = `http://127.0.0.1:${port}`
+  const scale = await openScale()
   let child: ChildProcess
   const start = async () => {
-    const env = { ...process.env, DATABASE_URL: `${server}${name}`, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: demo ? '1' : '0' }
+    const env = {
+      ...process.env,
+      DATABASE_URL: `${server}${name}`,
+      PORT: String(port),
+      HOST: '127.0.0.1',
+      FLEAM_DEMO: demo ? '1' : '0',
+      FLEAM_SCALE: scale.address,
+    }
     child = spawn(process.execPath, [join(root, 'scripts/serve.mjs')], { cwd: root, env, stdio: 'ignore' })
     for (let tries = 0; tries < 400; tries += 1) {
       if (
@@ -53,10 +70,44 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
     url,
     kill,
     start,
+    scale,
     async close() {
       await kill()
+      scale.stop()
       await run(`DROP DATABASE ${name}`)
     },
+  }
+}
+
+async function openScale(): Promise<TestScale & { address: string; stop(): void }> {
+  const [port, pagePort] = [await freePort(), await freePort()]
+  const env = { ...process.env, SCALE_PORT: String(port), SCALE_PAGE_PORT: String(pagePort) }
+  const child = spawn(process.execPath, [join(root, 'scripts/scale.mjs'), '--with-parent'], {
+    cwd: root,
+    env,
+    stdio: ['pipe', 'ignore', 'ignore'],
+  })
+  const page = `http://127.0.0.1:${pagePort}`
+  const ask = async (method: string, path: string, body?: object) => {
+    const answer = await fetch(`${page}${path}`, { method, ...(body ? { body: JSON.stringify(body) } : {}) })
+    if (!answer.ok) throw new Error(`The scale answered ${answer.status} to ${method} ${path}.`)
+  }
+  for (let tries = 0; tries < 200; tries += 1) {
+    if (
+      await ask('POST', '/behave', { settleSeconds: 0.02, noiseGrams: 0, driftGramsPerMinute: 0 }).then(
+        () => true,
+        () => false,
+      )
+    )
+      break
+    await pause(50)
+  }
+  return {
+    address: `127.0.0.1:${port}`,
+    put: (grams) => ask('POST', '/things', { name: 'a piece', grams }),
+    clear: () => ask('DELETE', '/things'),
+    behave: (change) => ask('POST', '/behave', change),
+    stop: () => void child.kill('SIGTERM'),
   }
 }
 
@@ -89,9 +140,11 @@ export async function stepIn(page: Page, name: string): Promise<void> {
 
 export async function receive(
   page: Page,
-  { billed = '2950', received = '2936', lot = '14-B', sheet = 'Beef tenderloin, traditional' } = {},
+  { item = '', billed = '2950', received = '2936', lot = '14-B', sheet = 'Beef tenderloin, traditional', items = '1' } = {},
 ): Promise<void> {
   await page.goto('/receive')
+  if (item) await page.getByLabel('What came').selectOption({ label: item })
+  await page.getByLabel('Items, how many').fill(items)
   await page.getByLabel('Cut sheet').selectOption({ label: sheet })
   await page.getByLabel('Billed weight').fill(billed)
   await page.getByLabel('Received weight').fill(received)
@@ -118,7 +171,8 @@ export interface StoredRun {
   id: string
   status: string
   version: number
-  weighings: { id: string; tenths: number; reversesId: string | null }[]
+  fish: object | null
+  weighings: { id: string; tubId: string; tenths: number; reversesId: string | null; movedFromId: string | null; by: { name: string } }[]
   tubs: { id: string; name: string }[]
 }
 

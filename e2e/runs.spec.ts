@@ -156,6 +156,7 @@ test('the yield log is filtered, sorted, opened, and taken out as CSV, JSON and 
   await stepIn(page, 'Maren Holt')
   await page.goto('/log')
   await page.getByLabel('Cook').selectOption({ label: 'Tobias Quill' })
+  await page.getByLabel('Item').selectOption({ label: 'Rib of beef, seven bones' })
   await page.getByLabel('Order').selectOption({ label: 'best main yield' })
   const rows = page.getByRole('row').filter({ has: page.getByRole('rowheader') })
   await expect(rows.first()).toContainText('Tobias Quill')

@@ -46,12 +46,12 @@ describe('the demo kitchen', () => {
       const unaccounted = run.received.tenths - weighed
       expect(unaccounted).toBeGreaterThanOrEqual(0)
       expect(unaccounted / run.received.tenths).toBeLessThan(run.unaccountedReason ? 0.05 : 0.02)
-      expect(run.figures?.mainPct).toBeGreaterThan(50)
+      expect(run.figures?.mainPct).toBeGreaterThan(20)
     }
     expect(new Set(runs.map((run) => run.cook.name)).size).toBeGreaterThan(2)
     expect(runs.filter((run) => run.temperature !== null)).toHaveLength(1)
     const days = runs.map((run) => run.startedAt.slice(0, 10))
-    expect([days[0], days.at(-1)]).toEqual(['2026-03-16', '2026-06-14'])
+    expect([days[0], days.at(-1)]).toEqual(['2025-06-19', '2026-06-14'])
   })
 
   test('signs its people in with the secrets that it lists', async () => {

@@ -1,4 +1,13 @@
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  type DragOverEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core'
 import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { type CutSheet, type CutSheetBody, cutSheetChange, cutSheetCreate, type SheetStep } from '@fleam/contract/cut-sheets'
@@ -393,8 +402,14 @@ function Sortable<Entry>({ items, nameOf, onOrder, onRemove, children }: Sortabl
     const place = (at: string | number) => items.findIndex((item) => item.at === at)
     onOrder(arrayMove([...items], place(active.id), place(over.id)))
   }
+  const said = ({ active, over }: Pick<DragOverEvent, 'active' | 'over'>) => {
+    const item = items.find((one) => one.at === active.id)
+    const place = items.findIndex((one) => one.at === over?.id) + 1
+    return item && place > 0 ? `${nameOf(item)}: place ${place} of ${items.length}` : ''
+  }
+  const announcements = { onDragStart: said, onDragOver: said, onDragEnd: said, onDragCancel: () => 'Left where it was' }
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+    <DndContext sensors={sensors} collisionDetection={closestCenter} accessibility={{ announcements }} onDragEnd={drop}>
       <SortableContext items={items.map((item) => item.at)} strategy={verticalListSortingStrategy}>
         <ol className="sortable">
           {items.map((item, index) => (

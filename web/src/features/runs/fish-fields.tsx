@@ -21,7 +21,8 @@ interface FishFieldsProps {
 
 /** Kind, length and state of a fish: what it should weigh before the scale says so, and how it will cut. */
 export function FishFields({ kinds, fields, onChange, received, pieces, error }: FishFieldsProps) {
-  const { grams, read, weight } = useUnits()
+  const { grams: exactGrams, read, weight } = useUnits()
+  const grams = (value: number) => exactGrams(Math.round(value))
   const kind = kinds.find((one) => one.name === fields.species) ?? kinds[0]
   const length = numberOrNull(fields.length)
   const expected = kind && length !== null && length > 0 ? fultonWeight(length, kind) : undefined

@@ -39,10 +39,12 @@ export function Readout({ run, tub, entry, refusal, said, onScale, scaleWords }:
         <small>{shown.unit}</small>
       </p>
       <TargetStrip tub={tub} tenths={parsed?.ok ? parsed.tenths : fromScale && fromScale.tenths > 20 ? fromScale.tenths : undefined} />
-      <p className={refusal ? 'readout-note refused' : 'readout-note'} role="status" aria-live="polite">
-        {refusal ?? (parsed && !parsed.ok && entry.length > 3 && /[a-z].*\d|[.,].*[.,]/.test(entry) ? parsed.message : said)}
-        {scaleWords && <small>{scaleWords}</small>}
-      </p>
+      <div className="readout-foot">
+        <p className={refusal ? 'readout-note refused' : 'readout-note'} role="status" aria-live="polite">
+          {refusal ?? (parsed && !parsed.ok && entry.length > 3 && /[a-z].*\d|[.,].*[.,]/.test(entry) ? parsed.message : said)}
+        </p>
+        {scaleWords && <small className="scale-words">{scaleWords}</small>}
+      </div>
     </>
   )
 }
