@@ -133,6 +133,7 @@ test('racks into cutlets, item by item, each one’s yield told apart', async ({
   await page.getByLabel('Billed weight').fill('1.27 kg')
   await page.getByLabel('Received weight').fill('1.27 kg')
   await page.getByRole('button', { name: 'To the bench' }).click()
+  await expect(tubOf(page, 'Cutlets')).toBeVisible()
   for (const grams of [71, 74, 76, 79, 80, 82, 78, 83]) await weighByKeyboard(page, String(grams), 1)
   await page.getByRole('button', { name: /^Item 1 of 2/ }).click()
   for (const grams of [70, 72, 75, 77, 79, 80, 76, 79]) await weighByKeyboard(page, String(grams), 1)

@@ -8,6 +8,8 @@ export const root = join(import.meta.dirname, '..')
 const debianPackages = {
   '/usr/sbin/mariadbd': { names: ['mariadb-server-core', 'mariadb-client-core'], what: 'MariaDB’s server' },
   '/usr/bin/my_print_defaults': { names: ['mariadb-server-core', 'mariadb-client-core'], what: 'MariaDB’s tools' },
+  '/usr/bin/mariadb-dump': { names: ['mariadb-client'], what: 'MariaDB’s backup program' },
+  '/usr/bin/mariadb': { names: ['mariadb-client-core'], what: 'MariaDB’s client' },
   '/usr/bin/chromium': { names: ['chromium'], what: 'the Chromium browser' },
 }
 

@@ -6,6 +6,10 @@ import { ensureBuilt } from './build.mjs'
 import { runMain } from './fail.mjs'
 import { startMariadb } from './mariadb.mjs'
 import { ensurePackages, ensureProgram, root } from './programs.mjs'
+import { soak } from './soak.mjs'
+
+/** Seconds of random kills that the ledger must come through on every run of the tests. */
+const soakSeconds = 60
 
 /** `npm test` runs everything; `npm test -- jest runs` or `npm test -- e2e bench` only what the words name. */
 const [only, ...words] = process.argv.slice(2)
@@ -16,13 +20,15 @@ await runMain(async () => {
   if (!only) counts.push(check('lint', ['biome', 'check', '.']), check('types', ['tsc', '--noEmit']))
   await ensureBuilt()
   if (only !== 'jest') ensureProgram('/usr/bin/chromium')
+  if (only !== 'e2e') ensureProgram('/usr/bin/mariadb-dump')
   const scratch = mkdtempSync(join(tmpdir(), 'fleam-test-'))
   const database = await startMariadb({ dataDirectory: join(scratch, 'data'), databases: 'fleam\\_test\\_%' })
   try {
     await database.ready()
     const env = { ...process.env, FLEAM_TEST_DATABASE: database.url.replace(/\/fleam$/, '/'), FLEAM_TEST_SCRATCH: scratch }
-    if (only !== 'e2e') counts.push(await runJest(env, scratch))
-    if (only !== 'jest') counts.push(await runPlaywright(env, scratch))
+    if (only !== 'e2e' && only !== 'soak') counts.push(await runJest(env, scratch))
+    if (only !== 'jest' && only !== 'soak') counts.push(await runPlaywright(env, scratch))
+    if (!only || only === 'soak') counts.push(await runSoak())
   } finally {
     await database.stop()
     rmSync(scratch, { recursive: true, force: true })
@@ -65,6 +71,12 @@ async function runPlaywright(env, scratch) {
   })
   const { expected, unexpected, flaky } = readReport(report).stats ?? {}
   return { passed: (expected ?? 0) + (flaky ?? 0), failed: Math.max(unexpected ?? 0, code === 0 ? 0 : 1) }
+}
+
+async function runSoak() {
+  const { passed, failures } = await soak(soakSeconds)
+  process.stdout.write(`soak: ${[`${passed} checks held`, ...failures].join('; ')}\n`)
+  return { passed, failed: failures.length }
 }
 
 function readReport(file) {

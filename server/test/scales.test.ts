@@ -1,10 +1,11 @@
 import { connect } from 'node:net'
 import { createInterface } from 'node:readline'
 import type { LiveReading } from '@fleam/contract/scales'
-import { freePort } from '../../scripts/mariadb.mjs'
+
 import { serveSimulatedScale } from '../src/simulated-scale/main.ts'
 import { readEvents } from './event-reader.ts'
 import { openTestApp, type Stocked, settings, stockKitchen, type TestApp } from './kitchen.ts'
+import { freePort } from './processes.ts'
 
 let test_: TestApp
 let kitchen: Stocked
