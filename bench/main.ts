@@ -1,18 +1,21 @@
-import { measureCore } from './core.ts'
+import { measureCore, measureLiveFigures } from './core.ts'
+import { measureLive } from './live.ts'
 import { measureLog } from './log.ts'
 import { type Measured, printTable } from './measure.ts'
-import { measureTap } from './pages.ts'
+import { measureScale, measureTap } from './pages.ts'
 import { measurePlan } from './plan.ts'
 import { startServer } from './server.ts'
 import { measureStart } from './start.ts'
 import { measureWeighIn } from './weigh-in.ts'
 
 const large = process.argv.includes('--large')
-const rows: Measured[] = [...(await measureCore()), ...(await measurePlan()), ...(await measureStart())]
+const rows: Measured[] = [...(await measureCore()), ...(await measureLiveFigures()), ...(await measurePlan()), ...(await measureStart())]
 const server = await startServer()
 try {
   rows.push(...(await measureWeighIn(server)))
+  rows.push(...(await measureLive(server)))
   rows.push(...(await measureTap(server)))
+  rows.push(...(await measureScale(server)))
   if (large) rows.push(...(await measureLog(server)))
 } finally {
   await server.stop()

@@ -8,15 +8,17 @@ import { freePort } from '../scripts/mariadb.mjs'
 
 export interface BenchServer {
   url: string
-  cookie: string
+  cookie(): string
   ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: string }>
   stop(): Promise<void>
+  scale: { port: number; put(grams: number): Promise<unknown>; clear(): Promise<unknown> }
 }
 
 /** The built server with demo data as its own process, and a signed-in client that keeps its connection. */
 export async function startServer(): Promise<BenchServer> {
   const port = await freePort()
-  const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1' }
+  const scale = await openScale()
+  const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1', FLEAM_SCALE: `127.0.0.1:${scale.port}` }
   const child: ChildProcess = spawn(process.execPath, [join(process.cwd(), 'scripts/serve.mjs')], { env, stdio: 'ignore' })
   const url = `http://127.0.0.1:${port}`
   while (
@@ -50,8 +52,34 @@ export async function startServer(): Promise<BenchServer> {
     child.kill('SIGTERM')
     await gone
     agent.destroy()
+    scale.stop()
   }
-  return { url, cookie, ask, stop }
+  return { url, cookie: () => cookie, ask, stop, scale }
+}
+
+async function openScale() {
+  const [port, pagePort] = [await freePort(), await freePort()]
+  const env = { ...process.env, SCALE_PORT: String(port), SCALE_PAGE_PORT: String(pagePort) }
+  const child = spawn(process.execPath, [join(process.cwd(), 'scripts/scale.mjs'), '--with-parent'], {
+    env,
+    stdio: ['pipe', 'ignore', 'ignore'],
+  })
+  const ask = (method: string, body?: object) =>
+    fetch(`http://127.0.0.1:${pagePort}/things`, { method, ...(body ? { body: JSON.stringify(body) } : {}) })
+  for (let tries = 0; tries < 200; tries += 1) {
+    const isUp = await ask('DELETE').then(
+      () => true,
+      () => false,
+    )
+    if (isUp) break
+    await pause(25)
+  }
+  return {
+    port,
+    put: (grams: number) => ask('POST', { name: 'a piece', grams }),
+    clear: () => ask('DELETE'),
+    stop: () => void child.kill('SIGTERM'),
+  }
 }
 
 /** A bare connection to the same database through the same connector. */

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { roundToTotal } from '../src/quantities/round-to-total.ts'
 import { balanceOf } from '../src/runs/balance.ts'
 import { costLadder } from '../src/runs/cost-ladder.ts'
-import { standing, totalsByTub } from '../src/runs/ledger.ts'
+import { type LedgerLine, readLedger, standing, totalsByTub } from '../src/runs/ledger.ts'
 import { projectRun } from '../src/runs/projection.ts'
 import { figuresOfRun, projectedYieldTest, type RunRecord, yieldTestOfRun } from '../src/runs/run-record.ts'
 
@@ -121,4 +121,55 @@ test('rounded rows add up to the rounded total and stay within one unit of their
       for (const [index, value] of rounded.entries()) expect(Math.abs(value - (amounts[index] ?? 0))).toBeLessThanOrEqual(0.0100001)
     }),
   )
+})
+
+describe('reading a ledger line by line', () => {
+  const step = fc.record({
+    tub: fc.integer({ min: 0, max: 3 }),
+    tenths: fc.integer({ min: 1, max: 5000 }),
+    takesBack: fc.option(fc.nat(30)),
+  })
+
+  /** What stands, found without remembering anything. */
+  function standingOf(lines: readonly LedgerLine[]): LedgerLine[] {
+    const reversed = new Set(lines.map((one) => one.reversesId))
+    return lines.filter((one) => one.reversesId === null && !reversed.has(one.id))
+  }
+
+  test('gives what reading it afresh gives, however it has grown and been taken back', () => {
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 40 }), (steps) => {
+        let lines: LedgerLine[] = []
+        for (const [index, { tub, tenths, takesBack }] of steps.entries()) {
+          const target = takesBack === null ? undefined : standingOf(lines)[takesBack]
+          const added: LedgerLine = target
+            ? { ...target, id: `r${index}`, reversesId: target.id }
+            : { id: `w${index}`, tubId: `t${tub}`, tenths, reversesId: null }
+          lines = [...lines, added]
+          const { standing: stand, totals, byTub, total } = readLedger(lines)
+          const expected = standingOf(lines)
+          expect(stand).toEqual(expected)
+          expect(total).toEqual({ tenths: expected.reduce((sum, one) => sum + one.tenths, 0), count: expected.length })
+          for (const id of ['t0', 't1', 't2', 't3']) {
+            const own = expected.filter((one) => one.tubId === id)
+            expect(byTub.get(id) ?? []).toEqual(own)
+            expect(totals.get(id)?.tenths ?? 0).toBe(own.reduce((sum, one) => sum + one.tenths, 0))
+          }
+        }
+      }),
+    )
+  })
+
+  test('a line that has not been stored yet can give way to the stored one', () => {
+    const first = { id: 'a', tubId: 't', tenths: 100, reversesId: null }
+    const waiting = { id: 'b', tubId: 't', tenths: 50, reversesId: null }
+    expect(readLedger([first, waiting]).total.tenths).toBe(150)
+    expect(readLedger([first, { ...waiting }, { id: 'c', tubId: 't', tenths: 7, reversesId: null }]).total.tenths).toBe(157)
+    expect(readLedger([first]).total.tenths).toBe(100)
+  })
+
+  test('a reversal that arrives before its weighing still takes it back', () => {
+    const reversal = { id: 'r', tubId: 't', tenths: 50, reversesId: 'b' }
+    expect(readLedger([reversal, { id: 'b', tubId: 't', tenths: 50, reversesId: null }]).total).toEqual({ tenths: 0, count: 0 })
+  })
 })

@@ -3,7 +3,7 @@ import type { Price } from '../quantities/price.ts'
 import { gramsOf, type Tenths } from '../quantities/weight.ts'
 import { type Balance, balanceOf } from './balance.ts'
 import type { JointCostMethod } from './joint-cost.ts'
-import { type LedgerLine, standing, totalsByTub } from './ledger.ts'
+import { type LedgerLine, readLedger, totalsByTub } from './ledger.ts'
 import { projectRun } from './projection.ts'
 import { type Output, type Role, type YieldTest, yieldTest } from './yield-test.ts'
 
@@ -61,16 +61,13 @@ export function portionTub<Tub extends RunTub>(tubs: readonly Tub[]): Tub | unde
 
 /** Weights in grams of what lies in one tub, in the order of weighing. */
 export function weightsIn(run: Pick<RunRecord, 'weighings'>, tubId: string): number[] {
-  return standing(run.weighings)
-    .filter((line) => line.tubId === tubId)
-    .map((line) => gramsOf(line.tenths))
+  return (readLedger(run.weighings).byTub.get(tubId) ?? []).map((line) => gramsOf(line.tenths))
 }
 
 /** How the run's weighings stand against what was received. */
 export function balanceOfRun(run: RunRecord): Balance {
-  const lines = standing(run.weighings)
-  const weighed = lines.reduce((sum, line) => sum + line.tenths, 0)
-  return balanceOf(gramsOf(run.received.tenths), weighed, lines.length, run.rates.unaccountedLimitPct)
+  const { tenths, count } = readLedger(run.weighings).total
+  return balanceOf(gramsOf(run.received.tenths), tenths, count, run.rates.unaccountedLimitPct)
 }
 
 /** The yield test of what has been weighed, its cost shared by the run's method or another. */

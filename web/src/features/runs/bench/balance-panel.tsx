@@ -1,6 +1,5 @@
 import type { Run } from '@fleam/contract/runs'
-import { gramsOf } from '@fleam/core/quantities/weight'
-import { balanceOfRun, portionTub, projectedYieldTest, readyCutCostFor, yieldTestOfRun } from '@fleam/core/runs/run-record'
+import { liveFigures } from '@fleam/core/runs/live-figures'
 import { type ReactNode, useMemo } from 'react'
 import { Keyboard, ListUl } from 'react-bootstrap-icons'
 import { percentText, useUnits } from '../../../ui/units.ts'
@@ -23,7 +22,10 @@ interface BalancePanelProps {
 /** Where the weight is and what a portion will cost, live. */
 export function BalancePanel({ run, minutes, live, cold, isSorting, onSorting, onFinish, onWeighings, onKeys }: BalancePanelProps) {
   const { weight, money } = useUnits()
-  const { yields, balance, makeCost, readyCut } = useMemo(() => liveFigures(run), [run])
+  const { yields, balance, makeCost, readyCut } = useMemo(
+    () => liveFigures(run, ((run.sheet.minutes.low + run.sheet.minutes.high) / 2) * run.pieces),
+    [run],
+  )
   const tooMuch = balance.state === 'more-than-received'
   return (
     <section className="balance sheet" aria-label="Balance">
@@ -78,19 +80,4 @@ function Figure({ name, value, isHot = false }: { name: string; value: string; i
       {name} <b>{value}</b>
     </span>
   )
-}
-
-/** Everything the panel shows, from the same functions that the server stores results with. */
-export function liveFigures(run: Run) {
-  const tub = portionTub(run.tubs)
-  const usualMinutes = (run.sheet.minutes.low + run.sheet.minutes.high) / 2
-  const creditRun: Run = { ...run, method: 'byproduct-credit' }
-  const projected = projectedYieldTest(creditRun, usualMinutes)
-  const cost = projected.outputs.find((output) => output.id === tub?.id)
-  return {
-    yields: yieldTestOfRun(creditRun).yields,
-    balance: balanceOfRun(run),
-    makeCost: cost?.costPerKg != null && tub?.targetTenths ? (cost.costPerKg * gramsOf(tub.targetTenths)) / 1000 : undefined,
-    readyCut: tub?.targetTenths ? readyCutCostFor(run, gramsOf(tub.targetTenths)) : undefined,
-  }
 }

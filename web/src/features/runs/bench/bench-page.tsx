@@ -1,7 +1,7 @@
 import type { Run, Tub, Weighing } from '@fleam/contract/runs'
 import { benchTime } from '@fleam/core/bench/bench-time'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
-import { standing, totalsByTub } from '@fleam/core/runs/ledger'
+import { readLedger } from '@fleam/core/runs/ledger'
 import { portionTub } from '@fleam/core/runs/run-record'
 import { lazy, Suspense, useLayoutEffect, useMemo, useState } from 'react'
 import { flushSync } from 'react-dom'
@@ -84,8 +84,8 @@ function Bench({ run }: { run: Run }) {
   const others = [...present]
     .filter(([id, { at }]) => id !== person.id && now - new Date(at).getTime() < breakMinutes * 60_000)
     .map(([, { name, step }]) => ({ name, title: steps[step]?.title ?? '' }))
-  const totals = useMemo(() => totalsByTub(run.weighings), [run.weighings])
-  const last = useMemo(() => standing(run.weighings).at(-1), [run.weighings])
+  const { totals, standing } = readLedger(run.weighings)
+  const last = standing.at(-1)
   const selected = run.tubs.find((tub) => tub.id === selectedId) ?? run.tubs[0]
   const done = itemsDone(run.events)
   const hands = useWeighingHands({

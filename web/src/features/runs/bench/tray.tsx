@@ -1,6 +1,6 @@
 import type { Run, Tub } from '@fleam/contract/runs'
-import { standing } from '@fleam/core/runs/ledger'
-import { memo, type ReactNode, useMemo } from 'react'
+import { type LedgerLine, readLedger } from '@fleam/core/runs/ledger'
+import { memo, type ReactNode } from 'react'
 import { roleWords } from '../../../ui/roles.ts'
 import { useUnits } from '../../../ui/units.ts'
 
@@ -14,11 +14,7 @@ interface TrayProps {
 
 /** The tubs in their steel tray; a tap puts the typed weight in. */
 export function Tray({ run, selectedId, flash, onTub, children }: TrayProps) {
-  const byTub = useMemo(() => {
-    const weights = new Map<string, number[]>()
-    for (const line of standing(run.weighings)) weights.set(line.tubId, [...(weights.get(line.tubId) ?? []), line.tenths])
-    return weights
-  }, [run.weighings])
+  const { byTub, totals } = readLedger(run.weighings)
   return (
     <div className="tray">
       <section className="tray-tubs" aria-label="Tubs">
@@ -27,7 +23,8 @@ export function Tray({ run, selectedId, flash, onTub, children }: TrayProps) {
             key={flash?.tubId === tub.id ? `${tub.id} ${flash.at}` : tub.id}
             tub={tub}
             number={index + 1}
-            weights={byTub.get(tub.id) ?? noWeights}
+            lines={byTub.get(tub.id) ?? noLines}
+            totalTenths={totals.get(tub.id)?.tenths ?? 0}
             expectedTenths={(run.received.tenths * tub.typicalPct) / 100}
             isSelected={tub.id === selectedId}
             isFlashing={flash?.tubId === tub.id}
@@ -40,23 +37,24 @@ export function Tray({ run, selectedId, flash, onTub, children }: TrayProps) {
   )
 }
 
-const noWeights: readonly number[] = []
+const noLines: readonly LedgerLine[] = []
 
 interface TubTileProps {
   tub: Tub
   number: number
-  weights: readonly number[]
+  lines: readonly LedgerLine[]
+  totalTenths: number
   expectedTenths: number
   isSelected: boolean
   isFlashing: boolean
   onTap: () => void
 }
 
-function TubTile({ tub, number, weights, expectedTenths, isSelected, isFlashing, onTap }: TubTileProps) {
+function TubTile({ tub, number, lines, totalTenths, expectedTenths, isSelected, isFlashing, onTap }: TubTileProps) {
   const { weightParts } = useUnits()
-  const total = weightParts(weights.reduce((sum, tenths) => sum + tenths, 0))
+  const total = weightParts(totalTenths)
   const expectedCount = tub.targetTenths ? Math.round(expectedTenths / tub.targetTenths) : 0
-  const counted = tub.targetTenths ? `${weights.length} of about ${expectedCount}` : weights.length > 1 ? `${weights.length} weighings` : ''
+  const counted = tub.targetTenths ? `${lines.length} of about ${expectedCount}` : lines.length > 1 ? `${lines.length} weighings` : ''
   return (
     <button
       type="button"
@@ -72,11 +70,11 @@ function TubTile({ tub, number, weights, expectedTenths, isSelected, isFlashing,
         {tub.destination && ` · ${tub.destination}`}
       </span>
       <span className="tub-middle">
-        {tub.targetTenths !== null && <PortionBars tub={tub} weights={weights} />}
+        {tub.targetTenths !== null && <PortionBars tub={tub} lines={lines} />}
         <span className="tub-count">{counted}</span>
       </span>
       <span className="tub-foot">
-        <span className={weights.length === 0 ? 'tub-weight tub-none' : 'tub-weight'}>
+        <span className={lines.length === 0 ? 'tub-weight tub-none' : 'tub-weight'}>
           {total.figure}
           <small>{total.unit}</small>
         </span>
@@ -86,7 +84,8 @@ function TubTile({ tub, number, weights, expectedTenths, isSelected, isFlashing,
 }
 
 /** One bar a portion, as tall as it weighs; under and over have a mark of their own beside the colour. */
-const PortionBars = memo(function PortionBars({ tub, weights }: { tub: Tub; weights: readonly number[] }) {
+const PortionBars = memo(function PortionBars({ tub, lines }: { tub: Tub; lines: readonly LedgerLine[] }) {
+  const weights = lines.map((line) => line.tenths)
   const target = tub.targetTenths ?? 1
   const tolerance = tub.toleranceTenths ?? 0
   const shown = weights.slice(-24)

@@ -14,7 +14,7 @@ interface WeighingListProps {
 /** Every weighing that stands, the latest first, each to be taken back. */
 export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListProps) {
   const { weight } = useUnits()
-  const lines = standing(run.weighings).reverse()
+  const lines = [...standing(run.weighings)].reverse()
   return (
     <SidePanel title="Weighings" onClose={onClose}>
       {lines.length === 0 && <Empty title="Nothing weighed yet." />}
