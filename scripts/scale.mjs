@@ -8,18 +8,26 @@ import { ensurePackages, root } from './programs.mjs'
 const host = '127.0.0.1'
 
 /**
- * Starts the simulated bench scale as a process of its own, which ends with this one.
+ * The simulated bench scale as a process of its own, which ends with this one. Its addresses are known before it is
+ * started, so that a start of Fleam need not wait for it.
  * @param {number} near a port to stay close to, so that the addresses stay the same from start to start
  */
-export async function startScale(near) {
+export async function placeScale(near) {
   const [port, pagePort] = await Promise.all([10, 11].map((step) => portNear(near + step)))
-  const child = spawn(process.execPath, [import.meta.filename, '--with-parent'], {
-    cwd: root,
-    env: { ...process.env, SCALE_PORT: String(port), SCALE_PAGE_PORT: String(pagePort) },
-    stdio: ['pipe', 'ignore', 'inherit'],
-  })
-  child.stdin.on('error', () => undefined)
-  return { address: { host, port }, page: `http://${host}:${pagePort}`, stop: () => child.kill('SIGTERM') }
+  let child
+  return {
+    address: { host, port },
+    page: `http://${host}:${pagePort}`,
+    start() {
+      child = spawn(process.execPath, [import.meta.filename, '--with-parent'], {
+        cwd: root,
+        env: { ...process.env, SCALE_PORT: String(port), SCALE_PAGE_PORT: String(pagePort) },
+        stdio: ['pipe', 'ignore', 'inherit'],
+      })
+      child.stdin.on('error', () => undefined)
+    },
+    stop: () => child?.kill('SIGTERM'),
+  }
 }
 
 async function portNear(port) {

@@ -5,7 +5,7 @@ import { ensureBuilt } from './build.mjs'
 import { runMain, Trouble } from './fail.mjs'
 import { isFree, startMariadb } from './mariadb.mjs'
 import { ensurePackages, root } from './programs.mjs'
-import { startScale } from './scale.mjs'
+import { placeScale } from './scale.mjs'
 import { scaleFromEnvironment, serve } from './serve.mjs'
 
 const host = process.env.HOST || '127.0.0.1'
@@ -36,7 +36,7 @@ await runMain(async () => {
   }
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => leave().then(() => process.exit(0)))
   const databaseReady = database?.ready()
-  scale = withDemo && process.env.FLEAM_SCALE === undefined ? await startScale(port) : undefined
+  scale = withDemo && process.env.FLEAM_SCALE === undefined ? await placeScale(port) : undefined
   try {
     server = await serve({
       databaseUrl: process.env.DATABASE_URL || database.url,
@@ -51,6 +51,7 @@ await runMain(async () => {
     await databaseReady
     throw new Trouble(error.message)
   }
+  scale?.start()
   if (database) watch(database, () => leaving !== undefined)
   const shown = host.includes(':') ? `[${host}]` : host
   process.stdout.write(

@@ -7,16 +7,21 @@ interface CutDrawingProps {
   /** Parts and cut lines that are lit: those of the present step. */
   shows?: readonly string[]
   steps?: readonly SheetStep[]
+  /** Number of the first of the steps: 2 where setting the station comes before it. */
+  firstNumber?: number
   /** Names every part and landmark, for reading and printing; otherwise only what is lit is named. */
   isLabelled?: boolean
   className?: string
 }
 
 /** The animal or cut with its parts, landmarks and cut lines, numbered as the sheet's steps. */
-export function CutDrawing({ part, shows = [], steps = [], isLabelled = false, className = '' }: CutDrawingProps) {
+export function CutDrawing({ part, shows = [], steps = [], firstNumber = 1, isLabelled = false, className = '' }: CutDrawingProps) {
   const drawing = drawings[part]
   const lit = new Set(shows)
-  const numberOf = (id: string) => steps.findIndex((step) => step.shows?.includes(id)) + 1
+  const numberOf = (id: string) => {
+    const at = steps.findIndex((step) => step.shows?.includes(id))
+    return at < 0 ? 0 : at + firstNumber
+  }
   const cuts = drawing.cuts.filter((cut) => lit.has(cut.id) || (isLabelled && numberOf(cut.id) > 0))
   const named = drawing.parts.filter((one) => one.label && (isLabelled || lit.has(one.id)))
   const litNames = [...drawing.parts, ...drawing.cuts].filter((one) => lit.has(one.id)).map((one) => one.name)

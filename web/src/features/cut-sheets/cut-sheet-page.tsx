@@ -99,7 +99,15 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
         </p>
         {trouble && <Warning>{trouble}</Warning>}
         {retired && <p className="note note-caution">Put away: it is not offered for new runs.</p>}
-        {body.part && <CutDrawing part={body.part} steps={body.steps} isLabelled className="handbook-drawing" />}
+        {body.part && (
+          <CutDrawing
+            part={body.part}
+            steps={body.steps}
+            firstNumber={body.station.length > 0 ? 2 : 1}
+            isLabelled
+            className="handbook-drawing"
+          />
+        )}
         <h2>Step by step</h2>
         <ol className="steps">
           {body.station.length > 0 && (

@@ -27,7 +27,15 @@ export function StepCard({ run, steps, at, minutesHere, others, onMove, onTick, 
   const next = steps.findIndex((one, index) => index > at && !one.isSkipped)
   return (
     <section className="step-card sheet" aria-label="Present step">
-      {run.sheet.part && <CutDrawing part={run.sheet.part} shows={step.shows} steps={run.sheet.steps} className="step-drawing" />}
+      {run.sheet.part && (
+        <CutDrawing
+          part={run.sheet.part}
+          shows={step.shows}
+          steps={run.sheet.steps}
+          firstNumber={run.sheet.station.length > 0 ? 2 : 1}
+          className="step-drawing"
+        />
+      )}
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: long instructions scroll, and keys must reach them */}
       <section className="step-words" aria-label="What to do" tabIndex={0}>
         <h2>

@@ -69,8 +69,8 @@ export function TrayActions(props: TrayActionsProps) {
           <small>{isMoving ? 'now tap its tub' : `from ${tubName}`}</small>
         </button>
       )}
-      <button type="button" onClick={() => onPanel('add-tub')}>
-        <PlusLg aria-hidden /> Add a tub
+      <button type="button" aria-label="Add a tub" onClick={() => onPanel('add-tub')}>
+        <PlusLg aria-hidden /> Tub
       </button>
       {hasPlates && (
         <button type="button" onClick={() => onPanel('plates')}>
