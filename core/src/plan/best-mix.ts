@@ -13,6 +13,10 @@ export interface PieceType {
   /** Least diameter of both faces. */
   minDiameterCm: number
   maxCount?: number | undefined
+  /** At least so many, where that can be. */
+  minCount?: number | undefined
+  /** Only as the first piece from the thick end, or only as the last at the thin one. */
+  onlyAt?: 'thick-end' | 'thin-end' | undefined
 }
 
 export interface BestMixInput extends ProfileInput {
@@ -59,9 +63,26 @@ export function bestMix(input: BestMixInput): BestMix {
   const profile = profileOf(input)
   check(input, profile)
   const grid = gridOf(profile, input.stepCm)
-  const found = search(input, grid)
+  const found = search({ ...input, types: withFirstOnes(input.types) }, grid)
   return { ...found, densityGPerCm3: profile.densityGPerCm3, densityIsPlausible: profile.densityIsPlausible }
 }
+
+/** Worth so much more than any piece that a plan with one of them is always better than one without. */
+const mustHave = 1e6
+const firstOnes = ' (needed)'
+
+/** A kind of which some are needed is two kinds: those, worth more than anything, and the rest. */
+function withFirstOnes(types: readonly PieceType[]): PieceType[] {
+  return types.flatMap((type) => {
+    const { minCount = 0, maxCount } = type
+    if (minCount <= 0) return [type]
+    const needed = { ...type, id: `${type.id}${firstOnes}`, value: type.value + mustHave, maxCount: minCount }
+    if (maxCount !== undefined && maxCount <= minCount) return [needed]
+    return [needed, { ...type, maxCount: maxCount === undefined ? undefined : maxCount - minCount }]
+  })
+}
+
+const plainId = (id: string) => (id.endsWith(firstOnes) ? id.slice(0, -firstOnes.length) : id)
 
 interface Grid {
   places: Float64Array
@@ -96,29 +117,52 @@ function reachOf(type: PieceType, { places, weights, diameters }: Grid): { first
     }
     first[to] = Math.max(heavy, thick)
     last[to] = Math.min(light, thin) - 1
+    if (type.onlyAt === 'thick-end') last[to] = Math.min(last[to] as number, 0)
+    if (type.onlyAt === 'thin-end' && to < count - 1) last[to] = none
   }
   return { first, last }
 }
 
+/**
+ * Of plans that are worth the same, the one whose weights lie nearer their targets wins: every squared gram counts this
+ * little, which decides between equals and moves no real difference.
+ */
+const evenness = 1e-10
+
+/** Memory of the search, kept from one to the next: asking the system for it anew takes longer than filling it. */
+const memory: Float64Array[] = []
+
+function scores(place: number, cells: number): Float64Array {
+  const held = memory[place]
+  const array = held && held.length >= cells ? held : new Float64Array(cells)
+  memory[place] = array
+  return array.fill(Number.NEGATIVE_INFINITY, 0, cells)
+}
+
+interface Searched {
+  input: BestMixInput
+  grid: Grid
+  strides: Strides
+  reaches: readonly { first: Int32Array; last: Int32Array }[]
+  fits: readonly Uint8Array[]
+  /** By place and state: best with a cut here after a piece (or at the start), and after anything. */
+  afterPiece: Float64Array
+  best: Float64Array
+}
+
 function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3' | 'densityIsPlausible'> {
-  const { types, offTargetPerGram, minTipsCm } = input
+  const { types, minTipsCm } = input
   const { places, weights, diameters } = grid
   const count = places.length
   const tipsPerGram = input.tipsValuePerKg / 1000
   const strides = stridesOf(types)
-  const states = strides.states
+  const { states } = strides
   const reaches = types.map((type) => reachOf(type, grid))
+  const fits = types.map((type) => Uint8Array.from(diameters, (diameter) => (diameter < type.minDiameterCm - 1e-9 ? 0 : 1)))
   const cells = count * states
-  /** Best with a cut here after a piece (or at the start), and best with a cut here after anything. */
-  const afterPiece = new Float64Array(cells).fill(Number.NEGATIVE_INFINITY)
-  const best = new Float64Array(cells).fill(Number.NEGATIVE_INFINITY)
-  const unevenAfterPiece = new Float64Array(cells)
-  const uneven = new Float64Array(cells)
-  const pieceFrom = new Int32Array(cells).fill(none)
-  const pieceType = new Int8Array(cells).fill(none)
-  const tipsFrom = new Int32Array(cells).fill(none)
-  /** Best place to have begun a stretch of tips that may end here: at the ends of any length, inside long enough. */
-  const tipsStart = new Int32Array(states).fill(none)
+  const afterPiece = scores(0, cells)
+  const best = scores(1, cells)
+  /** Best value of having begun a stretch of tips that may end here: at the ends of any length, inside long enough. */
   const tipsScore = new Float64Array(states).fill(Number.NEGATIVE_INFINITY)
   let tipsReady = 0
   let transitions = 0
@@ -128,83 +172,161 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
     const weight = weights[to] as number
     for (const [kind, type] of types.entries()) {
       const reach = reaches[kind] as { first: Int32Array; last: Int32Array }
-      const shift = type.maxCount === undefined ? 0 : (strides.of[kind] as number)
-      const open = strides.open[kind] as Int32Array
-      const toRow = to * states + shift
-      for (let from = reach.first[to] as number; from <= (reach.last[to] as number); from += 1) {
-        if ((diameters[from] as number) < type.minDiameterCm - 1e-9) continue
-        const off = Math.abs(weight - (weights[from] as number) - type.targetGrams)
-        const gain = type.value - offTargetPerGram * off
-        const fromRow = from * states
-        transitions += open.length
-        for (let at = 0; at < open.length; at += 1) {
-          const state = open[at] as number
-          const score = (best[fromRow + state] as number) + gain
-          const known = afterPiece[toRow + state] as number
-          if (!(score > known - 1e-9)) continue
-          const spread = (uneven[fromRow + state] as number) + off * off
-          if (score <= known + 1e-9 && spread >= (unevenAfterPiece[toRow + state] as number)) continue
-          afterPiece[toRow + state] = score
-          unevenAfterPiece[toRow + state] = spread
-          pieceFrom[toRow + state] = from
-          pieceType[toRow + state] = kind
-        }
+      const open = strides.open[kind] as Blocks
+      const fit = fits[kind] as Uint8Array
+      const toRow = to * states + (type.maxCount === undefined ? 0 : (strides.of[kind] as number))
+      const last = reach.last[to] as number
+      for (let from = reach.first[to] as number; from <= last; from += 1) {
+        if (fit[from] === 0) continue
+        const gain = gainOf(input, type, weight - (weights[from] as number))
+        transitions += open.count
+        extend(best, afterPiece, from * states, toRow - from * states, states, open, gain)
       }
     }
     const isEnd = to === count - 1
-    while (tipsReady < to && (isEnd || tipsReady === 0 || (places[to] as number) - (places[tipsReady] as number) >= minTipsCm - 1e-9)) {
+    while (tipsReady < to && mayBeTips(places, tipsReady, to, isEnd, minTipsCm)) {
+      const lost = tipsPerGram * (weights[tipsReady] as number)
       for (let state = 0; state < states; state += 1) {
-        const start = (afterPiece[tipsReady * states + state] as number) - tipsPerGram * (weights[tipsReady] as number)
-        if (start <= (tipsScore[state] as number) + 1e-9) continue
-        tipsScore[state] = start
-        tipsStart[state] = tipsReady
+        const start = (afterPiece[tipsReady * states + state] as number) - lost
+        if (start > (tipsScore[state] as number)) tipsScore[state] = start
       }
       tipsReady += 1
     }
+    const row = to * states
+    const gained = tipsPerGram * weight
     for (let state = 0; state < states; state += 1) {
-      const cell = to * states + state
-      const piece = afterPiece[cell] as number
-      const tips = (tipsScore[state] as number) + tipsPerGram * weight
-      const withTips = tips > piece + 1e-9
-      best[cell] = withTips ? tips : piece
-      tipsFrom[cell] = withTips ? (tipsStart[state] as number) : none
-      const start = tipsStart[state] as number
-      uneven[cell] = withTips ? (unevenAfterPiece[start * states + state] as number) : (unevenAfterPiece[cell] as number)
+      const piece = afterPiece[row + state] as number
+      const tips = (tipsScore[state] as number) + gained
+      best[row + state] = tips > piece + 1e-9 ? tips : piece
     }
   }
-  const end = (count - 1) * states
+  return { ...readPlan({ input, grid, strides, reaches, fits, afterPiece, best }), transitions }
+}
+
+/** One more piece of a kind, from every state in which there may be one more: the inner loop of the search. */
+function extend(
+  best: Float64Array,
+  afterPiece: Float64Array,
+  fromRow: number,
+  distance: number,
+  states: number,
+  { step, length }: Blocks,
+  gain: number,
+): void {
+  for (let block = fromRow; block < fromRow + states; block += step) {
+    const end = block + length
+    for (let cell = block; cell < end; cell += 1) {
+      afterPiece[cell + distance] = Math.max(afterPiece[cell + distance] as number, (best[cell] as number) + gain)
+    }
+  }
+}
+
+function gainOf({ offTargetPerGram }: BestMixInput, type: PieceType, grams: number): number {
+  const off = Math.abs(grams - type.targetGrams)
+  return type.value - offTargetPerGram * off - evenness * off * off
+}
+
+function mayBeTips(places: Float64Array, from: number, to: number, isEnd: boolean, minTipsCm: number): boolean {
+  return isEnd || from === 0 || (places[to] as number) - (places[from] as number) >= minTipsCm - 1e-9
+}
+
+/** Walks the best plan back from the thin end, finding again the step that each score came from. */
+function readPlan({
+  input,
+  grid,
+  strides,
+  reaches,
+  fits,
+  afterPiece,
+  best,
+}: Searched): Omit<BestMix, 'densityGPerCm3' | 'densityIsPlausible' | 'transitions'> {
+  const { types } = input
+  const { places, weights } = grid
+  const { states } = strides
+  const tipsPerGram = input.tipsValuePerKg / 1000
+  const lastPlace = places.length - 1
   let state = 0
   for (let other = 1; other < states; other += 1) {
-    const gain = (best[end + other] as number) - (best[end + state] as number)
-    if (gain > 1e-9 || (gain > -1e-9 && (uneven[end + other] as number) < (uneven[end + state] as number))) state = other
+    if ((best[lastPlace * states + other] as number) > (best[lastPlace * states + state] as number)) state = other
   }
-  const score = best[end + state] as number
+  const plain = types.map((type) => ({ ...type, id: plainId(type.id), value: type.value >= mustHave ? type.value - mustHave : type.value }))
   const pieces: MixedPiece[] = []
   const add = (type: string, from: number, to: number) => {
     const [fromCm, toCm] = [places[from] as number, places[to] as number]
     pieces.unshift({ type, fromCm, toCm, thicknessCm: toCm - fromCm, grams: (weights[to] as number) - (weights[from] as number) })
   }
-  for (let to = count - 1; to > 0; ) {
-    const tips = tipsFrom[to * states + state] as number
-    if (tips !== none) {
-      add('tips', tips, to)
-      to = tips
+  for (let to = lastPlace; to > 0; ) {
+    if (best[to * states + state] !== afterPiece[to * states + state]) {
+      const from = tipsStartOf(to)
+      add('tips', from, to)
+      to = from
       continue
     }
-    const cell = to * states + state
-    const kind = pieceType[cell] as number
+    const { kind, from } = pieceTo(to)
     const type = types[kind] as PieceType
-    add(type.id, pieceFrom[cell] as number, to)
-    to = pieceFrom[cell] as number
+    add(plainId(type.id), from, to)
+    to = from
     if (type.maxCount !== undefined) state -= strides.of[kind] as number
   }
-  const counts = Object.fromEntries(types.map((type) => [type.id, pieces.filter((piece) => piece.type === type.id).length]))
-  const tipsGrams = pieces.filter((piece) => piece.type === 'tips').reduce((sum, piece) => sum + piece.grams, 0)
-  return { score, pieces, counts, tipsGrams, transitions }
+  return { score: pieces.reduce((sum, piece) => sum + worthOf(piece), 0), pieces, ...countsOf(plain, pieces) }
+
+  function tipsStartOf(to: number): number {
+    for (let from = 0; from < to; from += 1) {
+      if (!mayBeTips(places, from, to, to === lastPlace, input.minTipsCm)) continue
+      const start = (afterPiece[from * states + state] as number) - tipsPerGram * (weights[from] as number)
+      if (start + tipsPerGram * (weights[to] as number) === best[to * states + state]) return from
+    }
+    throw new Error('The plan cannot be read back.')
+  }
+
+  function pieceTo(to: number): { kind: number; from: number } {
+    for (const [kind, type] of types.entries()) {
+      const { first, last } = reaches[kind] as { first: Int32Array; last: Int32Array }
+      const before = type.maxCount === undefined ? state : state - (strides.of[kind] as number)
+      if (before < 0 || !mayGrow(strides, kind, before)) continue
+      for (let from = first[to] as number; from <= (last[to] as number); from += 1) {
+        if (fits[kind]?.[from] === 0) continue
+        const gain = gainOf(input, type, (weights[to] as number) - (weights[from] as number))
+        if ((best[from * states + before] as number) + gain === afterPiece[to * states + state]) return { kind, from }
+      }
+    }
+    throw new Error('The plan cannot be read back.')
+  }
+
+  function worthOf(piece: MixedPiece): number {
+    const type = plain.find((one) => one.id === piece.type)
+    if (!type) return tipsPerGram * piece.grams
+    return type.value - input.offTargetPerGram * Math.abs(piece.grams - type.targetGrams)
+  }
+}
+
+function countsOf(types: readonly PieceType[], pieces: readonly MixedPiece[]): Pick<BestMix, 'counts' | 'tipsGrams'> {
+  return {
+    counts: Object.fromEntries(types.map((type) => [type.id, pieces.filter((piece) => piece.type === type.id).length])),
+    tipsGrams: pieces.filter((piece) => piece.type === 'tips').reduce((sum, piece) => sum + piece.grams, 0),
+  }
+}
+
+/** States in which a type may grow: `length` of them in a row at every `step`; `count` altogether. */
+interface Blocks {
+  step: number
+  length: number
+  count: number
+}
+
+interface Strides {
+  of: number[]
+  states: number
+  open: Blocks[]
+}
+
+function mayGrow({ open }: Strides, kind: number, state: number): boolean {
+  const { step, length } = open[kind] as Blocks
+  return state % step < length
 }
 
 /** Mixed-radix places of the limited types' counts in one state number, and the states in which a type may grow. */
-function stridesOf(types: readonly PieceType[]): { of: number[]; states: number; open: Int32Array[] } {
+function stridesOf(types: readonly PieceType[]): Strides {
   let states = 1
   const of = types.map((type) => {
     if (type.maxCount === undefined) return 0
@@ -213,12 +335,12 @@ function stridesOf(types: readonly PieceType[]): { of: number[]; states: number;
     return stride
   })
   if (states > mostStates) throw new InputError('types', 'Too many kinds have a limit: leave the limit off those that will not reach it.')
-  const all = Array.from({ length: states }, (_, state) => state)
-  const open = types.map(({ maxCount }, kind) =>
-    Int32Array.from(
-      maxCount === undefined ? all : all.filter((state) => Math.floor(state / (of[kind] as number)) % (maxCount + 1) < maxCount),
-    ),
-  )
+  const open = types.map(({ maxCount }, kind): Blocks => {
+    if (maxCount === undefined) return { step: states, length: states, count: states }
+    const stride = of[kind] as number
+    const [step, length] = [stride * (maxCount + 1), stride * maxCount]
+    return { step, length, count: (states / step) * length }
+  })
   return { of, states, open }
 }
 
@@ -238,6 +360,8 @@ function check(input: BestMixInput, profile: Profile): void {
     }
     if (type.targetGrams > profile.grams)
       throw refuse('targetGrams', `A piece of ${type.targetGrams} g is heavier than the whole of ${profile.grams} g.`)
+    if ((type.minCount ?? 0) > (type.maxCount ?? Number.POSITIVE_INFINITY))
+      throw refuse('minCount', `At least ${type.minCount} and at most ${type.maxCount} exclude each other.`)
     if (!(type.minGrams > 0)) throw refuse('minGrams', 'A piece must weigh over 0 g.')
   }
 }
