@@ -2,7 +2,7 @@ import { measureCore, measureLiveFigures } from './core.ts'
 import { measureLive } from './live.ts'
 import { measureLog } from './log.ts'
 import { type Measured, printTable } from './measure.ts'
-import { measureScale, measureTap } from './pages.ts'
+import { measurePlanPage, measureScale, measureTap } from './pages.ts'
 import { measurePlan } from './plan.ts'
 import { startServer } from './server.ts'
 import { measureStart } from './start.ts'
@@ -16,6 +16,7 @@ try {
   rows.push(...(await measureLive(server)))
   rows.push(...(await measureTap(server)))
   rows.push(...(await measureScale(server)))
+  rows.push(...(await measurePlanPage(server)))
   if (large) rows.push(...(await measureLog(server)))
 } finally {
   await server.stop()

@@ -97,3 +97,47 @@ export async function measureScale(server: BenchServer): Promise<Measured[]> {
     },
   ]
 }
+
+const keystrokes = 25
+
+/** From the last keystroke in the weight of a piece to the frame that shows its new plan. */
+export async function measurePlanPage(server: BenchServer): Promise<Measured[]> {
+  const browser = await browsers.launch(chromium)
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(`${server.url}/sign-in`)
+  await page.getByRole('button', { name: 'Maren Holt' }).click()
+  await page.waitForURL(`${server.url}/`)
+  const session = await page.context().newCDPSession(page)
+  const measured: Record<number, number[]> = {}
+  for (const rate of [1, 4]) {
+    await session.send('Emulation.setCPUThrottlingRate', { rate: 1 })
+    await page.goto(`${server.url}/plan`)
+    await page.locator('.cut-weight').first().waitFor()
+    await session.send('Emulation.setCPUThrottlingRate', { rate })
+    measured[rate] = await page.evaluate(async (count) => {
+      const field = [...document.querySelectorAll('input')].find(
+        (input) => (input as HTMLInputElement).labels?.[0]?.textContent === 'Trimmed weight, g',
+      ) as HTMLInputElement
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set
+      const weights = () => [...document.querySelectorAll('.cut-weight, .cut-thickness')].map((text) => text.textContent).join()
+      const times: number[] = []
+      for (let turn = 0; turn < count; turn += 1) {
+        const before = weights()
+        const start = performance.now()
+        set?.call(field, String(1900 + ((turn * 37) % 200)))
+        field.dispatchEvent(new Event('input', { bubbles: true }))
+        while (weights() === before || document.querySelector('.plan-busy'))
+          await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)))
+        times.push(performance.now() - start)
+        await new Promise((resolve) => setTimeout(resolve, 60))
+      }
+      return times
+    }, keystrokes)
+  }
+  await browser.close()
+  const [plain, throttled] = [percentile(measured[1] ?? [], 0.95), percentile(measured[4] ?? [], 0.95)]
+  return [
+    { what: 'last keystroke to painted plan, 95th percentile', value: ms(plain), against: '100 ms', ratio: plain / 100, limit: 1 },
+    { what: 'the same, 4 × throttled', value: ms(throttled), against: `median ${ms(percentile(measured[4] ?? [], 0.5))}` },
+  ]
+}

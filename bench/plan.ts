@@ -1,4 +1,6 @@
 import { bestMix } from '@fleam/core/plan/best-mix'
+import { bondedPair } from '@fleam/core/plan/bonded-pair'
+import { rackCuts } from '@fleam/core/plan/rack-cuts'
 import { type Measured, ms, percentile, timeEach } from './measure.ts'
 
 /** A best mix over 60 cm at 1 mm with three kinds, two limited to 12, against a bare loop of as many steps. */
@@ -39,7 +41,27 @@ export async function measurePlan(): Promise<Measured[]> {
       ratio: plan / loop,
       limit: 4,
     },
+    { what: 'a rack of eight ribs', ...(await againstFrame(() => rackCuts(rack))) },
+    { what: 'a bonded pair', ...(await againstFrame(() => bondedPair({ a: input, b: input, portionGrams: 180, offsetCm: 3 }))) },
   ]
+}
+
+const frameMs = 1000 / 60
+const rack = {
+  stations: [
+    { cm: 0, girthCm: 23 },
+    { cm: 9, girthCm: 21 },
+    { cm: 20, girthCm: 18 },
+  ],
+  grams: 680,
+  ribsCm: [1.4, 3.9, 6.3, 8.8, 11.3, 13.7, 16.2, 18.6],
+  boneHalfWidthCm: 0.4,
+  bonesPerPiece: Array.from({ length: 8 }, () => 1),
+}
+
+async function againstFrame(work: () => unknown): Promise<Omit<Measured, 'what'>> {
+  const time = percentile(await timeEach(60, work), 0.95)
+  return { value: ms(time), against: `one frame ${ms(frameMs)}`, ratio: time / frameMs, limit: 1 }
 }
 
 const from = new Float64Array(4096).map((_, index) => index % 97)

@@ -1,4 +1,4 @@
-import { expect, stepIn, test } from './fleam.ts'
+import { expect, receive, stepIn, test, tubOf } from './fleam.ts'
 
 test('a loin is planned, a line dragged, and nonsense answered with a sentence', async ({ page }) => {
   await stepIn(page, 'Ines Calloway')
@@ -24,4 +24,87 @@ test('a loin is planned, a line dragged, and nonsense answered with a sentence',
   await page.getByLabel('Place 3, cm').fill('18')
   await page.getByLabel('Trimmed weight').fill('150')
   await expect(page.getByText('A piece of 180 g is heavier than the whole of 150 g.')).toBeVisible()
+})
+
+test('a loin is planned, taken to the bench and cut with the scale; the plan keeps up with off-target slices', async ({ page, fleam }) => {
+  test.setTimeout(90_000)
+  await fleam.scale.clear()
+  await stepIn(page, 'Tobias Quill')
+  await receive(page)
+  await page.goto('/plan')
+  await expect(page.locator('.cut-weight').first()).toBeVisible()
+  await page.getByRole('slider', { name: 'Cut 4' }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Hold it here, plan the rest' }).click()
+  await expect(page.locator('.cut-locked')).toHaveCount(1)
+  await page.getByRole('button', { name: 'Put the lines back' }).click()
+  await page.getByText('Take it to the bench').click()
+  await expect(page.getByLabel('Steak goes into')).toHaveValue('centre-steak')
+  await page.getByRole('button', { name: 'To the bench' }).click()
+  const next = page.getByRole('region', { name: 'Next slice' })
+  await expect(next).toContainText('Next slice')
+  await page.getByRole('button', { name: 'Hands-free off' }).click()
+  let total = 0
+  for (const grams of [196, 168, 188]) {
+    const left = 1980 - total - grams
+    total += grams
+    await tubOf(page, 'Centre steaks').click()
+    await fleam.scale.put(grams)
+    await expect(tubOf(page, 'Centre steaks')).toContainText(String(total))
+    await expect(next).toContainText(`Left ${left.toLocaleString('en').replace(',', ' ')} g`)
+    await fleam.scale.clear()
+    await expect(page.locator('.readout')).toHaveText('0g')
+  }
+  await page.getByRole('button', { name: 'Hands-free on' }).click()
+  await page.getByRole('button', { name: 'Finish and cost' }).click()
+  await page.getByLabel('Where it went').fill('a test')
+  await page.getByRole('button', { name: 'Close the run' }).click()
+  await expect(page.getByRole('heading', { name: 'Planned against cut' })).toBeVisible()
+  await page.goto('/plan')
+  await expect(page.getByRole('option', { name: /usual here, from 1 cut to plan/ })).toBeAttached()
+})
+
+test('a rack: lines between the bones more than halve the spread against straight cuts', async ({ page }) => {
+  await stepIn(page, 'Pip Marsden')
+  await page.goto('/plan/rack')
+  const said = await page.locator('.best-reason').textContent()
+  expect(Number(/(\d+) % less/.exec(said ?? '')?.[1])).toBeGreaterThan(50)
+  await page.getByRole('slider', { name: 'Cut 3' }).focus()
+  for (let press = 0; press < 6; press += 1) await page.keyboard.press('ArrowRight')
+  expect(await page.locator('.best-reason').textContent()).not.toBe(said)
+  await page.getByRole('button', { name: 'Put the lines back' }).click()
+  await page.getByText('Doubles').click()
+  await expect(page.locator('.cut-weight')).toHaveCount(4)
+  await page.getByLabel('Middle of each rib').fill('1, 1.2, 5')
+  await expect(
+    page.getByText('Between the ribs at 1 and 1.2 cm there is no room for a knife.').or(page.getByText(/The pieces have/)),
+  ).toBeVisible()
+})
+
+test('a bonded pair says when it is not worth it, and its rest stands on the Board', async ({ page }) => {
+  await stepIn(page, 'Adaeze Lindqvist')
+  await receive(page)
+  await page.goto('/plan/pair')
+  await expect(page.getByText('Not worth it:')).toBeVisible()
+  await page.getByLabel('Thin, mm').fill('15')
+  await page.getByLabel('Worth each').fill('18')
+  await expect(page.getByText('Worth it:', { exact: true })).toBeVisible()
+  await page.getByText('put its rest on the Board').click()
+  await page.getByRole('button', { name: 'It rests from now' }).click()
+  await expect(page.getByText('On the Board: it can be cut in 6 h.')).toBeVisible()
+  await page.goto('/')
+  await expect(page.getByText(/Can be cut from/).first()).toBeVisible()
+})
+
+test('a fillet: the pin-bone strip is a loss, the tail is folded, and nonsense gets its sentence', async ({ page }) => {
+  await stepIn(page, 'Ines Calloway')
+  await page.goto('/plan/fillet')
+  await expect(page.getByText(/The pin-bone strip takes \d+/)).toBeVisible()
+  await expect(page.locator('.cut-weight').first()).toBeVisible()
+  await page.getByLabel('Width, cm', { exact: true }).fill('40')
+  await expect(page.getByText(/A strip of 40 cm is wider than the fillet/)).toBeVisible()
+  await page.getByRole('button', { name: 'Start anew' }).click()
+  await page.getByLabel('Thick, mm').fill('26')
+  await page.getByLabel('Fold the tail under').uncheck()
+  await expect(page.getByText(/No piece that is wanted fits this one\. Loin portion: at its thickest it weighs/)).toBeVisible()
 })

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { cuttingPlan } from './plans.ts'
 import { animal } from './prices.ts'
 import { day, id, line, moment, note, stamp, version, weightEntry } from './primitives.ts'
 
@@ -37,6 +38,18 @@ export const happening = z.discriminatedUnion('kind', [
     limitC: z.number().nullable().default(null),
   }),
   z.object({ kind: z.literal('item-done'), item: z.int().min(1).max(1000) }),
+  /** The piece on the board was measured and planned: the bench shows the next slice. */
+  z.object({ kind: z.literal('plan'), plan: cuttingPlan }),
+  z.object({ kind: z.literal('plan-dropped') }),
+  /** A slice that was cut to the plan, and what the plan had it weigh. */
+  z.object({
+    kind: z.literal('slice'),
+    weighingId: id,
+    thicknessMm: z.number().min(0).max(2000),
+    plannedGrams: z.number().min(0).max(50_000),
+  }),
+  /** Something was tied or bonded and rests: it can be cut between these hours from now. */
+  z.object({ kind: z.literal('rest'), what: line(80), hoursLow: z.number().min(0).max(240), hoursHigh: z.number().min(0).max(240) }),
 ])
 export type Happening = z.infer<typeof happening>
 

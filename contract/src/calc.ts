@@ -207,6 +207,8 @@ export const bestMixRequest = z.object({
         maxCm: cm,
         minDiameterCm: cm,
         maxCount: z.int().min(0).max(1000).optional(),
+        minCount: z.int().min(0).max(1000).optional(),
+        onlyAt: z.enum(['thick-end', 'thin-end']).optional(),
       }),
     )
     .max(100),

@@ -12,6 +12,7 @@ import { healthRoutes } from './features/health/routes.ts'
 import { kitchenRoutes } from './features/kitchen/routes.ts'
 import { liveRoutes } from './features/live/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
+import { planRoutes } from './features/plans/routes.ts'
 import { priceRoutes } from './features/prices/routes.ts'
 import type { Routes, Services } from './features/routes.ts'
 import { exchangeRoutes } from './features/runs/exchange-routes.ts'
@@ -38,6 +39,7 @@ const features: readonly Routes[] = [
   liveRoutes,
   scaleRoutes,
   dishRoutes,
+  planRoutes,
   calcRoutes,
 ]
 

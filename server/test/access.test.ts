@@ -70,6 +70,18 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
       dueOn: '2026-12-01',
     })
   ).body as unknown as { id: string }
+  const profile = (
+    await own.cook.ask('POST', '/profiles', {
+      id: randomUUID(),
+      name: 'Loin',
+      kind: 'muscle',
+      stations: [
+        { cm: 0, girthCm: 20 },
+        { cm: 9, girthCm: 9 },
+      ],
+      grams: 500,
+    })
+  ).body as unknown as { id: string }
   const ids: Record<string, string> = {
     runs: run.id,
     items: own.itemId,
@@ -78,6 +90,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'cut-sheets': own.cutSheetId,
     'dish-needs': dish.id,
     scales: '1',
+    profiles: profile.id,
   }
   const now = new Date().toISOString()
   const bodies: Record<string, object> = {
@@ -98,6 +111,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/dish-needs/:id/close': { version: 1 },
     'POST /api/v1/cut-sheets/:id/retire': { retired: true },
     'PUT /api/v1/cut-sheets/:id': { number: 1, body: catalogSheet.parse(catalog[0]).body },
+    'DELETE /api/v1/profiles/:id': {},
     'POST /api/v1/scales/:id/commands': { do: 'tare' },
     'POST /api/v1/runs/:id/tubs': { id: randomUUID(), name: 'Theirs', role: 'main' },
     'PUT /api/v1/runs/:id/tubs/:tubId': { valuePerKg: 1, separableCost: 0 },

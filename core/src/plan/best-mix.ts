@@ -28,6 +28,8 @@ export interface BestMixInput extends ProfileInput {
   offTargetPerGram: number
   /** Grid on which cuts may lie, cm. */
   stepCm: number
+  /** The thick end is a fresh face already: a stretch to tips there must be as long as one inside. */
+  startIsCut?: boolean | undefined
 }
 
 export interface MixedPiece {
@@ -68,7 +70,7 @@ export function bestMix(input: BestMixInput): BestMix {
 }
 
 /** Worth so much more than any piece that a plan with one of them is always better than one without. */
-const mustHave = 1e6
+const mustHave = 1e5
 const firstOnes = ' (needed)'
 
 /** A kind of which some are needed is two kinds: those, worth more than anything, and the rest. */
@@ -127,7 +129,10 @@ function reachOf(type: PieceType, { places, weights, diameters }: Grid): { first
  * Of plans that are worth the same, the one whose weights lie nearer their targets wins: every squared gram counts this
  * little, which decides between equals and moves no real difference.
  */
-const evenness = 1e-10
+const evenness = 1e-12
+
+/** Of places for tips that are worth the same, the one nearer the thin end wins. */
+const lateness = 1e-10
 
 /** Memory of the search, kept from one to the next: asking the system for it anew takes longer than filling it. */
 const memory: Float64Array[] = []
@@ -151,7 +156,7 @@ interface Searched {
 }
 
 function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3' | 'densityIsPlausible'> {
-  const { types, minTipsCm } = input
+  const { types } = input
   const { places, weights, diameters } = grid
   const count = places.length
   const tipsPerGram = input.tipsValuePerKg / 1000
@@ -183,9 +188,8 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
         extend(best, afterPiece, from * states, toRow - from * states, states, open, gain)
       }
     }
-    const isEnd = to === count - 1
-    while (tipsReady < to && mayBeTips(places, tipsReady, to, isEnd, minTipsCm)) {
-      const lost = tipsPerGram * (weights[tipsReady] as number)
+    while (tipsReady < to && mayBeTips(input, places, tipsReady, to)) {
+      const lost = tipsPerGram * (weights[tipsReady] as number) - lateness * tipsReady
       for (let state = 0; state < states; state += 1) {
         const start = (afterPiece[tipsReady * states + state] as number) - lost
         if (start > (tipsScore[state] as number)) tipsScore[state] = start
@@ -226,8 +230,10 @@ function gainOf({ offTargetPerGram }: BestMixInput, type: PieceType, grams: numb
   return type.value - offTargetPerGram * off - evenness * off * off
 }
 
-function mayBeTips(places: Float64Array, from: number, to: number, isEnd: boolean, minTipsCm: number): boolean {
-  return isEnd || from === 0 || (places[to] as number) - (places[from] as number) >= minTipsCm - 1e-9
+/** Whether a stretch may go to tips: long enough inside, of any length at the ends that have not been cut. */
+function mayBeTips({ minTipsCm, startIsCut }: BestMixInput, places: Float64Array, from: number, to: number): boolean {
+  if (to === places.length - 1 || (from === 0 && !startIsCut)) return true
+  return (places[to] as number) - (places[from] as number) >= minTipsCm - 1e-9
 }
 
 /** Walks the best plan back from the thin end, finding again the step that each score came from. */
@@ -272,8 +278,8 @@ function readPlan({
 
   function tipsStartOf(to: number): number {
     for (let from = 0; from < to; from += 1) {
-      if (!mayBeTips(places, from, to, to === lastPlace, input.minTipsCm)) continue
-      const start = (afterPiece[from * states + state] as number) - tipsPerGram * (weights[from] as number)
+      if (!mayBeTips(input, places, from, to)) continue
+      const start = (afterPiece[from * states + state] as number) - (tipsPerGram * (weights[from] as number) - lateness * from)
       if (start + tipsPerGram * (weights[to] as number) === best[to * states + state]) return from
     }
     throw new Error('The plan cannot be read back.')

@@ -1,6 +1,7 @@
 import { InputError } from '../input-error.ts'
 import { type BestMix, type BestMixInput, bestMix, type PieceType } from './best-mix.ts'
-import { type Profile, profileOf, type Station } from './profile.ts'
+import { stationsBetween } from './plan-around.ts'
+import { profileOf } from './profile.ts'
 
 /** A piece that has been cut and weighed, in the order of cutting from the thick end. */
 export interface WeighedSlice {
@@ -62,8 +63,9 @@ export function nextSlice({ weighed, ...input }: NextSliceInput): NextSlice {
   const plan = bestMix({
     ...input,
     types: fitting.map((type) => within(type, leftGrams)),
-    stations: restOf(whole, input.stations, cutCm),
+    stations: stationsBetween(whole, input.stations, cutCm, whole.lengthCm),
     grams: leftGrams,
+    startIsCut: weighed.length > 0,
   })
   const [first] = plan.pieces
   if (!first) return over
@@ -94,14 +96,6 @@ function stillOpen(type: PieceType, made: number): PieceType[] {
 /** A kind whose target the rest no longer reaches aims at what there is. */
 function within(type: PieceType, grams: number): PieceType {
   return type.targetGrams <= grams ? type : { ...type, targetGrams: grams, maxGrams: Math.min(type.maxGrams, grams) }
-}
-
-/** The stations of what is left, from the knife on. */
-function restOf(whole: Profile, stations: readonly Station[], cutCm: number): Station[] {
-  const start = stations[0]?.cm ?? 0
-  const girthAt = (cm: number) => Math.PI * whole.diameterAt(cm)
-  const beyond = stations.map((station) => station.cm - start).filter((cm) => cm > cutCm + 1e-9)
-  return [{ cm: 0, girthCm: girthAt(cutCm) }, ...beyond.map((cm) => ({ cm: cm - cutCm, girthCm: girthAt(cm) }))]
 }
 
 /** The rest of one kind and of the tips, shared out as the plan does, as one more piece and as one fewer. */

@@ -3,6 +3,7 @@ import { kitchenAndPrices } from './migrations/001-kitchen-and-prices.ts'
 import { cutSheetsAndRuns } from './migrations/002-cut-sheets-and-runs.ts'
 import { catalogFingerprint } from './migrations/003-catalog-fingerprint.ts'
 import { bench } from './migrations/004-bench.ts'
+import { plans } from './migrations/005-plans.ts'
 
 /** A step forward of the schema; there are none back. */
 export interface Migration {
@@ -10,7 +11,7 @@ export interface Migration {
   statements: readonly string[]
 }
 
-export const migrations: readonly Migration[] = [kitchenAndPrices, cutSheetsAndRuns, catalogFingerprint, bench]
+export const migrations: readonly Migration[] = [kitchenAndPrices, cutSheetsAndRuns, catalogFingerprint, bench, plans]
 
 /**
  * Brings the schema up to date. Several servers may start at once: one migrates, the others wait for it.

@@ -1,21 +1,27 @@
 import { InputError } from '@fleam/core/input-error'
-import { type BestMix, type BestMixInput, bestMix } from '@fleam/core/plan/best-mix'
+import { nextSlice } from '@fleam/core/plan/next-slice'
+import { planAround } from '@fleam/core/plan/plan-around'
 
-export interface PlanAsked {
+/** What the worker can be asked, by name. */
+const jobs = {
+  planAround: ({ input, heldCm }: { input: Parameters<typeof planAround>[0]; heldCm: readonly number[] }) => planAround(input, heldCm),
+  nextSlice,
+}
+export type PlanJobs = typeof jobs
+export type PlanJob = keyof PlanJobs
+
+export interface PlanAsked<Job extends PlanJob = PlanJob> {
   turn: number
-  input: BestMixInput
+  job: Job
+  question: Parameters<PlanJobs[Job]>[0]
 }
-export type PlanAnswered = { turn: number; mix: BestMix } | { turn: number; refusal: { field: string; message: string } }
+export type PlanAnswered = { turn: number; answer: unknown } | { turn: number; refusal: { field: string; message: string } }
 
-addEventListener('message', ({ data: { turn, input } }: MessageEvent<PlanAsked>) => {
-  postMessage(answer(turn, input))
-})
-
-function answer(turn: number, input: BestMixInput): PlanAnswered {
+addEventListener('message', ({ data: { turn, job, question } }: MessageEvent<PlanAsked>) => {
   try {
-    return { turn, mix: bestMix(input) }
+    postMessage({ turn, answer: jobs[job](question as never) } satisfies PlanAnswered)
   } catch (error) {
-    if (error instanceof InputError) return { turn, refusal: { field: error.field, message: error.message } }
-    throw error
+    if (!(error instanceof InputError)) throw error
+    postMessage({ turn, refusal: { field: error.field, message: error.message } } satisfies PlanAnswered)
   }
-}
+})

@@ -1,10 +1,11 @@
+import type { Rest } from '@fleam/contract/plans'
 import type { RunSummary } from '@fleam/contract/runs'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { get } from '../../api/http.ts'
 import { itemsQuery, useKitchen } from '../../api/queries.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
-import { dayText, percentText, useUnits } from '../../ui/units.ts'
+import { dayText, momentText, percentText, useUnits } from '../../ui/units.ts'
 
 type Page = { entries: RunSummary[] }
 
@@ -34,6 +35,7 @@ export function Page() {
             </Link>
           ))}
         </div>
+        <Rests />
         {items.data?.length === 0 ? (
           <FirstSteps />
         ) : (
@@ -53,6 +55,30 @@ export function Page() {
         <Link to="/log">All runs in the yield log</Link>
       </section>
     </main>
+  )
+}
+
+/** What was bonded or tied and rests: when it can be cut, and until when it should be. */
+function Rests() {
+  const { data } = useQuery({ queryKey: ['rests'], queryFn: async () => (await get<{ entries: Rest[] }>('/rests')).entries })
+  if (!data || data.length === 0) return null
+  return (
+    <>
+      <h2>Resting</h2>
+      <ul className="plain-list">
+        {data.map((rest) => (
+          <li key={rest.id}>
+            <b className={Date.now() >= new Date(rest.readyAt).getTime() ? 'good' : ''}>
+              {Date.now() >= new Date(rest.readyAt).getTime() ? 'Ready to cut' : `Can be cut from ${momentText(rest.readyAt)}`}
+            </b>{' '}
+            {rest.what}
+            <small>
+              Run {rest.runNumber} · {rest.by} · cut by {momentText(rest.bestBy)}
+            </small>
+          </li>
+        ))}
+      </ul>
+    </>
   )
 }
 

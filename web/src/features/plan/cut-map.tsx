@@ -17,7 +17,12 @@ export interface MappedPiece {
 interface CutMapProps {
   profile: Profile
   pieces: readonly MappedPiece[]
+  /** The line that was tapped last. */
+  chosen: number | undefined
+  isLocked: (line: number) => boolean
   onMove: (line: number, toCm: number) => void
+  onChoose: (line: number) => void
+  onRemove: (line: number) => void
 }
 
 const width = 820
@@ -25,7 +30,7 @@ const height = 250
 const left = 12
 
 /** The piece drawn from its own girths, thick end left: weight inside, thickness below, cut lines to drag. */
-export function CutMap({ profile, pieces, onMove }: CutMapProps) {
+export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, onRemove }: CutMapProps) {
   const { weightParts } = useUnits()
   const drawing = useRef<SVGSVGElement>(null)
   const dragging = useRef<number>(undefined)
@@ -81,7 +86,7 @@ export function CutMap({ profile, pieces, onMove }: CutMapProps) {
       {pieces.slice(1).map((piece, index) => (
         <g
           key={index}
-          className="cut-line"
+          className={`cut-line ${index === chosen ? 'cut-chosen' : ''} ${isLocked(index) ? 'cut-locked' : ''}`}
           tabIndex={0}
           role="slider"
           aria-label={`Cut ${index + 1}`}
@@ -91,11 +96,14 @@ export function CutMap({ profile, pieces, onMove }: CutMapProps) {
           aria-valuetext={`${piece.fromCm.toFixed(1)} cm`}
           onPointerDown={(event) => {
             dragging.current = index
+            onChoose(index)
             drawing.current?.setPointerCapture(event.pointerId)
           }}
           onKeyDown={(event) => {
             const step = event.key === 'ArrowRight' ? 0.1 : event.key === 'ArrowLeft' ? -0.1 : 0
             if (step !== 0) onMove(index, piece.fromCm + step)
+            if (event.key === 'Enter') onChoose(index)
+            if (event.key === 'Delete') onRemove(index)
           }}
         >
           <rect x={x(piece.fromCm) - 12} y="2" width="24" height="204" />

@@ -16,6 +16,7 @@ import { DefectNotes } from './defect-notes.tsx'
 import { ItemYields } from './item-yields.tsx'
 import { Ledger } from './ledger.tsx'
 import { OutputCosts } from './output-costs.tsx'
+import { PlannedAgainstActual } from './planned-against-actual.tsx'
 import { PortionSpread } from './portion-spread.tsx'
 import { Recost } from './recost.tsx'
 import { methodNames, methodReasons, resultOf } from './result.ts'
@@ -96,6 +97,7 @@ function Result({ run }: { run: Run }) {
         <CostLadder run={run} test={test} method={result.method} />
         <OutputCosts run={run} test={test} />
         <ItemYields run={run} />
+        <PlannedAgainstActual run={run} />
       </section>
       <div className="result-side">
         {portion && <PortionSpread portion={portion} />}

@@ -27,7 +27,10 @@ export function useWeighing(run: Run) {
     whenStored((runId, stored) => addToRun(queryClient, runId, stored))
   }, [queryClient])
   const by = { id: person.id, name: person.name }
-  const put = (what: OutboxWhat, id = newId()) => void post({ id, runId: run.id, at: new Date().toISOString(), person: by, ...what })
+  const put = (what: OutboxWhat, id = newId()) => {
+    void post({ id, runId: run.id, at: new Date().toISOString(), person: by, ...what })
+    return id
+  }
   return {
     weighIn: (tubId: string, weight: { tenths: number; entered: string }, item: number | null) =>
       put({ kind: 'weighing', tubId, tenths: weight.tenths, entered: weight.entered, item }),

@@ -17,6 +17,7 @@ import { WithRun } from '../with-run.tsx'
 import { BalancePanel } from './balance-panel.tsx'
 import { ColdClock } from './cold-clock.tsx'
 import { Keypad } from './keypad.tsx'
+import { NextSliceBar, useNextSlice } from './next-slice-bar.tsx'
 import { Readout } from './readout.tsx'
 import { ScaleBar, useScaleWords } from './scale-bar.tsx'
 import { play } from './sounds.ts'
@@ -94,6 +95,7 @@ function Bench({ run }: { run: Run }) {
     onTaken: (tenths) => store(selected, { tenths, entered: formatWeight(tenths, weightSystem) }),
   })
   const scaleWords = useScaleWords(hands)
+  const sliced = useNextSlice(run)
 
   function refuse(message: string) {
     setRefusal(message)
@@ -119,7 +121,11 @@ function Bench({ run }: { run: Run }) {
       refuse(`That is more than the ${weight(run.received.tenths)} received: check the figure.`)
       return
     }
-    weighIn(tub.id, measured, run.byItem ? item : null)
+    const weighingId = weighIn(tub.id, measured, run.byItem ? item : null)
+    const planned = sliced?.next?.next
+    if (planned && planned.type !== 'tips' && sliced.plan.tubs[planned.type] === tub.key) {
+      note({ kind: 'slice', weighingId, thicknessMm: planned.thicknessCm * 10, plannedGrams: planned.grams })
+    }
     setEntry('')
     setRefusal(undefined)
     const ofTub = steps.findIndex((step) => tub.key !== null && step.outputs.includes(tub.key) && !step.isSkipped)
@@ -242,6 +248,7 @@ function Bench({ run }: { run: Run }) {
         )}
       </section>
       <Tray run={run} selectedId={selected?.id} flash={flash} onTub={put}>
+        {sliced && <NextSliceBar run={run} sliced={sliced} onDrop={() => note({ kind: 'plan-dropped' })} />}
         <TrayActions
           run={run}
           last={last}

@@ -1,0 +1,195 @@
+import { type MeasuredProfile, measuredProfileCreate } from '@fleam/contract/plans'
+import { profileOf, type Station } from '@fleam/core/plan/profile'
+import { stationsOfShape, type UsualShape } from '@fleam/core/plan/usual-profile'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { get, send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
+import { Warning } from '../../ui/notes.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { fieldsOf, type Measure, type PieceFields, presets, stationsOf } from './plan-fields.ts'
+
+interface PieceFormProps {
+  piece: PieceFields
+  kind: 'muscle' | 'fillet' | 'rack'
+  onChange: (piece: PieceFields) => void
+}
+
+const profilesKey = ['profiles']
+
+/** Weight, length and tape of one piece; started from a shape, a piece measured before, or what this kitchen's pieces usually are. */
+export function PieceForm({ piece, kind, onChange }: PieceFormProps) {
+  const set = (index: number, part: Partial<PieceFields['stations'][number]>) =>
+    onChange({ ...piece, stations: piece.stations.map((station, at) => (at === index ? { ...station, ...part } : station)) })
+  return (
+    <>
+      <StartFrom kind={kind} piece={piece} onChange={onChange} />
+      <TextField label="Trimmed weight, g" value={piece.grams} onChange={(grams) => onChange({ ...piece, grams })} inputMode="decimal" />
+      <DensityCheck piece={piece} />
+      <Choice<Measure>
+        label="Measured with"
+        value={piece.measure}
+        onChange={(measure) => onChange({ ...piece, measure, stations: piece.stations.map((station) => converted(station, measure)) })}
+        options={[
+          { value: 'girth', label: 'A tape round it' },
+          { value: 'width-height', label: 'Width and height' },
+        ]}
+      />
+      <ol className="stations">
+        {piece.stations.map((station, index) => (
+          <li key={index}>
+            <StationInput label={`Place ${index + 1}, cm`} value={station.cm} onChange={(cm) => set(index, { cm })} />
+            <span>cm:</span>
+            {piece.measure === 'girth' ? (
+              <StationInput label={`Girth ${index + 1}, cm`} value={station.girth} onChange={(girth) => set(index, { girth })} />
+            ) : (
+              <span className="station-size">
+                <StationInput label={`Width ${index + 1}, cm`} value={station.width} onChange={(width) => set(index, { width })} />
+                ×
+                <StationInput label={`Height ${index + 1}, cm`} value={station.height} onChange={(height) => set(index, { height })} />
+              </span>
+            )}
+            <button
+              type="button"
+              className="btn btn-plain"
+              aria-label={`Take out place ${index + 1}`}
+              disabled={piece.stations.length <= 2}
+              onClick={() => onChange({ ...piece, stations: piece.stations.filter((_, at) => at !== index) })}
+            >
+              ×
+            </button>
+          </li>
+        ))}
+      </ol>
+      <button
+        type="button"
+        className="btn btn-plain"
+        onClick={() => onChange({ ...piece, stations: [...piece.stations, stationAfter(piece)] })}
+      >
+        Add a place
+      </button>
+      <KeepProfile piece={piece} kind={kind} />
+    </>
+  )
+}
+
+function StationInput({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+  return (
+    <input
+      className="form-control"
+      aria-label={label}
+      inputMode="decimal"
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  )
+}
+
+/** A round section of the same area in the other measure, so that changing it loses nothing. */
+function converted(station: PieceFields['stations'][number], measure: Measure): PieceFields['stations'][number] {
+  const text = (value: number) => String(Math.round(value * 10) / 10)
+  if (measure === 'girth' && station.girth === '') {
+    return { ...station, girth: text(Math.PI * Math.sqrt(numberOf(station.width) * numberOf(station.height))) }
+  }
+  if (measure === 'width-height' && station.width === '') {
+    const diameter = text(numberOf(station.girth) / Math.PI)
+    return { ...station, width: diameter, height: diameter }
+  }
+  return station
+}
+
+function stationAfter({ stations }: PieceFields): PieceFields['stations'][number] {
+  const last = stations.at(-1)
+  return { ...(last ?? { girth: '20', width: '6', height: '6' }), cm: String((Number(last?.cm) || 0) + 5) }
+}
+
+function DensityCheck({ piece }: { piece: PieceFields }) {
+  try {
+    const profile = profileOf({ stations: stationsOf(piece), grams: numberOf(piece.grams) })
+    return (
+      <p className={profile.densityIsPlausible ? 'field-hint' : 'field-error'}>
+        {profile.densityIsPlausible ? 'Tape and scale agree: ' : 'Tape and scale disagree, measure again: '}
+        {profile.densityGPerCm3.toFixed(2)} g per cm³ over {profile.lengthCm} cm.
+      </p>
+    )
+  } catch {
+    // what is wrong is said above the drawing
+    return null
+  }
+}
+
+function StartFrom({ kind, piece, onChange }: PieceFormProps) {
+  const profiles = useQuery({
+    queryKey: profilesKey,
+    queryFn: async () => (await get<{ entries: MeasuredProfile[] }>('/profiles')).entries,
+  })
+  const usual = useQuery({
+    queryKey: ['usual-shapes'],
+    queryFn: async () => (await get<{ entries: { item: { id: string; name: string }; shape: UsualShape }[] }>('/usual-shapes')).entries,
+    staleTime: 60_000,
+  })
+  const starts: { value: string; label: string; take: () => { stations: readonly Station[]; grams: number } }[] = [
+    ...(usual.data ?? []).map(({ item, shape }) => ({
+      value: `usual ${item.id}`,
+      label: `${item.name}: usual here, from ${shape.pieces} cut to plan`,
+      take: () => {
+        const grams = numberOf(piece.grams) || 1000
+        return { stations: stationsOfShape(shape, grams), grams }
+      },
+    })),
+    ...(profiles.data ?? [])
+      .filter((profile) => profile.kind === kind)
+      .map((profile) => ({ value: profile.id, label: `${profile.name}, measured by ${profile.by}`, take: () => profile })),
+    ...presets
+      .filter((preset) => preset.kind === (kind === 'rack' ? 'muscle' : kind))
+      .map((preset) => ({ value: preset.name, label: `${preset.name}, usual size`, take: () => preset })),
+  ]
+  return (
+    <SelectField
+      label="Start from"
+      value=""
+      onChange={(value) => {
+        const start = starts.find((one) => one.value === value)?.take()
+        if (start) onChange(fieldsOf(start.stations, start.grams))
+      }}
+      options={[{ value: '', label: 'what stands below' }, ...starts.map(({ value, label }) => ({ value, label }))]}
+    />
+  )
+}
+
+function KeepProfile({ piece, kind }: Omit<PieceFormProps, 'onChange'>) {
+  const queryClient = useQueryClient()
+  const [id, setId] = useState(newId)
+  const [name, setName] = useState('')
+  const [kept, setKept] = useState(false)
+  const { submit, errors, message, busy } = useSubmission(measuredProfileCreate, (request: object) =>
+    send<MeasuredProfile>('POST', '/profiles', request),
+  )
+  async function keep() {
+    const profile = await submit({ id, name, kind, stations: stationsOf(piece), grams: numberOf(piece.grams) })
+    if (!profile) return
+    setId(newId())
+    setKept(true)
+    await queryClient.invalidateQueries({ queryKey: profilesKey })
+  }
+  return (
+    <details className="keep-profile">
+      <summary>Keep this measure</summary>
+      <TextField
+        label="Name"
+        value={name}
+        onChange={(value) => {
+          setKept(false)
+          setName(value)
+        }}
+        error={errors.name}
+      />
+      {message && <Warning>{message}</Warning>}
+      {kept && <p className="note note-good">Kept: it is offered under Start from.</p>}
+      <button type="button" className="btn btn-plain" disabled={busy} onClick={keep}>
+        Keep it
+      </button>
+    </details>
+  )
+}
