@@ -22,7 +22,11 @@ database.version(1).stores({ pages: 'id' })
 /** Brings back what was seen last on this tablet, then goes on keeping what is seen. */
 export async function openKeptPages(queryClient: QueryClient): Promise<void> {
   const kept = await database.pages.get('all').catch(() => undefined)
-  if (kept?.builtAt === __BUILT_AT__ && Date.now() - kept.at < weekMs) hydrate(queryClient, kept.state)
+  if (kept?.builtAt === __BUILT_AT__ && Date.now() - kept.at < weekMs) {
+    hydrate(queryClient, kept.state)
+    // shown at once, but never taken for what the server says now
+    void queryClient.invalidateQueries({ refetchType: 'none' })
+  }
   let waiting: ReturnType<typeof setTimeout> | undefined
   const keep = () => {
     clearTimeout(waiting)

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { SelectField } from '../../ui/fields.tsx'
+import { lastBench } from '../../ui/last-bench.ts'
 import { Warning } from '../../ui/notes.tsx'
 import { messageOf } from '../../ui/submission.ts'
 
@@ -11,7 +12,7 @@ import { messageOf } from '../../ui/submission.ts'
 export function PutToRest({ hoursLow, hoursHigh }: { hoursLow: number; hoursHigh: number }) {
   const queryClient = useQueryClient()
   const open = useQuery({ queryKey: ['runs', 'open'], queryFn: () => get<{ entries: RunSummary[] }>('/runs?status=open&limit=50') })
-  const [runId, setRunId] = useState('')
+  const [runId, setRunId] = useState(lastBench)
   const [said, setSaid] = useState<string>()
   const [trouble, setTrouble] = useState<string>()
   const runs = open.data?.entries ?? []

@@ -7,6 +7,7 @@ import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { runQuery } from '../../api/queries.ts'
 import { SelectField } from '../../ui/fields.tsx'
+import { lastBench } from '../../ui/last-bench.ts'
 import { Warning } from '../../ui/notes.tsx'
 import { messageOf } from '../../ui/submission.ts'
 
@@ -15,7 +16,7 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const open = useQuery({ queryKey: ['runs', 'open'], queryFn: () => get<{ entries: RunSummary[] }>('/runs?status=open&limit=50') })
-  const [runId, setRunId] = useState('')
+  const [runId, setRunId] = useState(lastBench)
   const [trouble, setTrouble] = useState<string>()
   const runs = open.data?.entries ?? []
   const chosen = runs.find((run) => run.id === runId) ?? runs[0]

@@ -3,11 +3,12 @@ import { benchTime } from '@fleam/core/bench/bench-time'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { readLedger } from '@fleam/core/runs/ledger'
 import { portionTub } from '@fleam/core/runs/run-record'
-import { lazy, Suspense, useLayoutEffect, useMemo, useState } from 'react'
+import { lazy, Suspense, useEffect, useLayoutEffect, useMemo, useState } from 'react'
 import { flushSync } from 'react-dom'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { useKitchen, useSession } from '../../../api/queries.ts'
 import { useHouseFigures } from '../../../ui/house-figures.ts'
+import { rememberBench } from '../../../ui/last-bench.ts'
 import { Caution } from '../../../ui/notes.tsx'
 import { useRemembered } from '../../../ui/remembered.ts'
 import { useUnits } from '../../../ui/units.ts'
@@ -74,6 +75,7 @@ function Bench({ run }: { run: Run }) {
   const [item, setItem] = useRemembered(`fleam.item.${run.id}`, 1)
   const [hasSound] = useRemembered('fleam.sound', true)
   const now = useNow(5000)
+  useEffect(() => rememberBench(run.id), [run.id])
   const live = useLive(run.id, (weighing) => {
     if (weighing.by.id !== person.id) setFlash({ tubId: weighing.tubId, at: Date.now() })
   })
