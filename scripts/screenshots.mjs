@@ -64,6 +64,8 @@ async function takePictures(page) {
   await page.getByRole('button', { name: 'Maren Holt' }).click()
   await page.getByText('main yield').first().waitFor()
   await page.goto('/receive')
+  await page.getByLabel('What came').selectOption({ label: 'Beef tenderloin, peeled, side muscle on' })
+  await page.getByLabel('Cut sheet').selectOption({ label: 'Beef tenderloin, traditional' })
   await page.getByLabel('Billed weight').fill('2.95 kg')
   await page.getByLabel('Received weight').fill('2936')
   await page.getByLabel('Core temperature').fill('2.8')
@@ -99,14 +101,38 @@ async function takePictures(page) {
   await page.goto('/plan')
   await page.locator('.cut-weight').first().waitFor()
   await take('plan')
+  await page.getByText('Take it to the bench').click()
+  await page.getByRole('button', { name: 'To the bench' }).click()
+  await page.getByRole('region', { name: 'Next slice' }).getByText('Next slice').waitFor()
+  await take('next-slice')
+  await page.goto('/plan/rack')
+  await page.locator('.cut-weight').first().waitFor()
+  await take('plan-rack')
+  await receiveTurkeys(page)
+  await weigh(1, '1.09kg', '1.11kg')
+  await weigh(2, 480, 472)
+  await weigh(3, 431, 428)
+  await page.getByRole('button', { name: 'Next step' }).click()
+  await page.getByRole('button', { name: 'Sorting view' }).click()
+  await take('bench-sorting')
   await page.goto('/cut-sheets')
   await page.getByText('Squab').first().waitFor()
   await take('cut-sheets')
   await page.getByRole('link', { name: /Chicken, supremes/ }).click()
   await page.getByText('Step by step').waitFor()
   await take('cut-sheet')
-  for (const place of ['prices', 'people', 'limits']) {
+  for (const place of ['prices', 'limits']) {
     await page.goto(`/kitchen/${place}`)
     await take(place)
   }
+}
+
+async function receiveTurkeys(page) {
+  await page.goto('/receive')
+  await page.getByLabel('What came').selectOption({ label: 'Turkey, whole, oven-ready' })
+  await page.getByLabel('Items, how many').fill('6')
+  await page.getByLabel('Billed weight').fill('43.3 kg')
+  await page.getByLabel('Received weight').fill('43.2 kg')
+  await page.getByRole('button', { name: 'To the bench' }).click()
+  await page.locator('.tub').first().waitFor()
 }

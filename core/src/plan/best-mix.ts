@@ -177,15 +177,15 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
     const weight = weights[to] as number
     for (const [kind, type] of types.entries()) {
       const reach = reaches[kind] as { first: Int32Array; last: Int32Array }
-      const open = strides.open[kind] as Blocks
+      const tried = strides.reach[kind] as number
       const fit = fits[kind] as Uint8Array
       const toRow = to * states + (type.maxCount === undefined ? 0 : (strides.of[kind] as number))
       const last = reach.last[to] as number
       for (let from = reach.first[to] as number; from <= last; from += 1) {
         if (fit[from] === 0) continue
         const gain = gainOf(input, type, weight - (weights[from] as number))
-        transitions += open.count
-        extend(best, afterPiece, from * states, toRow - from * states, states, open, gain)
+        transitions += tried
+        extend(best, afterPiece, from * states, toRow - from * states, tried, gain)
       }
     }
     while (tipsReady < to && mayBeTips(input, places, tipsReady, to)) {
@@ -197,6 +197,7 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
       tipsReady += 1
     }
     const row = to * states
+    for (const state of strides.voids) afterPiece[row + state] = Number.NEGATIVE_INFINITY
     const gained = tipsPerGram * weight
     for (let state = 0; state < states; state += 1) {
       const piece = afterPiece[row + state] as number
@@ -207,21 +208,12 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
   return { ...readPlan({ input, grid, strides, reaches, fits, afterPiece, best }), transitions }
 }
 
-/** One more piece of a kind, from every state in which there may be one more: the inner loop of the search. */
-function extend(
-  best: Float64Array,
-  afterPiece: Float64Array,
-  fromRow: number,
-  distance: number,
-  states: number,
-  { step, length }: Blocks,
-  gain: number,
-): void {
-  for (let block = fromRow; block < fromRow + states; block += step) {
-    const end = block + length
-    for (let cell = block; cell < end; cell += 1) {
-      afterPiece[cell + distance] = Math.max(afterPiece[cell + distance] as number, (best[cell] as number) + gain)
-    }
+/** One more piece of a kind, from a row of states to the row it leads to: the inner loop of the search. */
+function extend(best: Float64Array, afterPiece: Float64Array, fromRow: number, distance: number, reach: number, gain: number): void {
+  const end = fromRow + reach
+  for (let cell = fromRow; cell < end; cell += 1) {
+    const score = (best[cell] as number) + gain
+    if (score > (afterPiece[cell + distance] as number)) afterPiece[cell + distance] = score
   }
 }
 
@@ -289,7 +281,7 @@ function readPlan({
     for (const [kind, type] of types.entries()) {
       const { first, last } = reaches[kind] as { first: Int32Array; last: Int32Array }
       const before = type.maxCount === undefined ? state : state - (strides.of[kind] as number)
-      if (before < 0 || !mayGrow(strides, kind, before)) continue
+      if (before < 0 || !strides.mayGrow(kind, before)) continue
       for (let from = first[to] as number; from <= (last[to] as number); from += 1) {
         if (fits[kind]?.[from] === 0) continue
         const gain = gainOf(input, type, (weights[to] as number) - (weights[from] as number))
@@ -313,41 +305,47 @@ function countsOf(types: readonly PieceType[], pieces: readonly MixedPiece[]): P
   }
 }
 
-/** States in which a type may grow: `length` of them in a row at every `step`; `count` altogether. */
-interface Blocks {
-  step: number
-  length: number
-  count: number
-}
-
 interface Strides {
+  /** What one more of each kind adds to the state; 0 for kinds without a limit. */
   of: number[]
   states: number
-  open: Blocks[]
+  /** From how many states, counted from the first, a piece of each kind is tried. */
+  reach: number[]
+  /** States that stand for one more of a kind than its limit: they can be reached and are void. */
+  voids: Int32Array
+  mayGrow(kind: number, state: number): boolean
 }
 
-function mayGrow({ open }: Strides, kind: number, state: number): boolean {
-  const { step, length } = open[kind] as Blocks
-  return state % step < length
-}
-
-/** Mixed-radix places of the limited types' counts in one state number, and the states in which a type may grow. */
+/**
+ * The limited types' counts as one mixed-radix number. Every kind but the last has one digit value too many, which is void:
+ * so the inner loop may run straight through all states without asking whether a limit is reached.
+ */
 function stridesOf(types: readonly PieceType[]): Strides {
+  const lastLimited = types.findLastIndex((type) => type.maxCount !== undefined)
   let states = 1
-  const of = types.map((type) => {
-    if (type.maxCount === undefined) return 0
-    const stride = states
-    states *= type.maxCount + 1
-    return stride
-  })
+  const of: number[] = []
+  const radix: number[] = []
+  for (const [kind, { maxCount }] of types.entries()) {
+    of.push(maxCount === undefined ? 0 : states)
+    radix.push(maxCount === undefined ? 1 : maxCount + (kind === lastLimited ? 1 : 2))
+    states *= radix[kind] as number
+  }
   if (states > mostStates) throw new InputError('types', 'Too many kinds have a limit: leave the limit off those that will not reach it.')
-  const open = types.map(({ maxCount }, kind): Blocks => {
-    if (maxCount === undefined) return { step: states, length: states, count: states }
-    const stride = of[kind] as number
-    const [step, length] = [stride * (maxCount + 1), stride * maxCount]
-    return { step, length, count: (states / step) * length }
-  })
-  return { of, states, open }
+  const digit = (kind: number, state: number) => Math.floor(state / (of[kind] as number)) % (radix[kind] as number)
+  const isVoid = (state: number) => types.some(({ maxCount }, kind) => maxCount !== undefined && digit(kind, state) > maxCount)
+  return {
+    of,
+    states,
+    reach: types.map(({ maxCount }, kind) => {
+      if (maxCount === undefined) return states
+      return kind === lastLimited ? (of[kind] as number) * maxCount : states - (of[kind] as number)
+    }),
+    voids: Int32Array.from(Array.from({ length: states }, (_, state) => state).filter(isVoid)),
+    mayGrow: (kind, state) => {
+      const { maxCount } = types[kind] as PieceType
+      return !isVoid(state) && (maxCount === undefined || digit(kind, state) < maxCount)
+    },
+  }
 }
 
 function check(input: BestMixInput, profile: Profile): void {

@@ -65,7 +65,7 @@ export function nextSlice({ weighed, ...input }: NextSliceInput): NextSlice {
     types: fitting.map((type) => within(type, leftGrams)),
     stations: stationsBetween(whole, input.stations, cutCm, whole.lengthCm),
     grams: leftGrams,
-    startIsCut: weighed.length > 0,
+    startIsCut: true,
   })
   const [first] = plan.pieces
   if (!first) return over

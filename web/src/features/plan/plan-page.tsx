@@ -1,9 +1,13 @@
+import { readyCutCost } from '@fleam/core/compare/ready-cut'
 import type { BestMix, BestMixInput, PieceType } from '@fleam/core/plan/best-mix'
 import { nearestFits } from '@fleam/core/plan/nearest-fit'
 import { withoutStrip } from '@fleam/core/plan/pin-bone-strip'
 import type { Profile, Station } from '@fleam/core/plan/profile'
+import { readyCutOf } from '@fleam/core/runs/run-record'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { NavLink } from 'react-router'
+import { itemsQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -372,6 +376,7 @@ function TypeFields({ type, change, remove }: TypeFieldsProps) {
       {field('name', 'Kind')}
       {field('target', 'Target, g')}
       {field('value', 'Worth each')}
+      <WorthFromPrice targetGrams={numberOf(type.target)} onWorth={(value) => change({ ...type, value })} />
       {field('from', 'From, g')}
       {field('to', 'To, g')}
       {field('face', 'Face, cm')}
@@ -395,6 +400,28 @@ function TypeFields({ type, change, remove }: TypeFieldsProps) {
         </button>
       )}
     </fieldset>
+  )
+}
+
+/** What the same weight would cost ready-cut, as the worth of a piece. */
+function WorthFromPrice({ targetGrams, onWorth }: { targetGrams: number; onWorth: (value: string) => void }) {
+  const { money } = useUnits()
+  const items = useQuery(itemsQuery)
+  const priced = (items.data ?? []).flatMap((item) => {
+    if (!item.readyCut || !item.latestQuote || !(targetGrams > 0)) return []
+    return [{ id: item.id, name: item.name, worth: readyCutCost(readyCutOf(item.readyCut, item.latestQuote.price), targetGrams) }]
+  })
+  if (priced.length === 0) return null
+  return (
+    <SelectField
+      label="Worth as ready-cut"
+      value=""
+      onChange={(id) => {
+        const chosen = priced.find((one) => one.id === id)
+        if (chosen) onWorth(chosen.worth.toFixed(2))
+      }}
+      options={[{ value: '', label: 'as typed' }, ...priced.map((one) => ({ value: one.id, label: `${money(one.worth)} ${one.name}` }))]}
+    />
   )
 }
 

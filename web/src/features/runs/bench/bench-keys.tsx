@@ -13,9 +13,20 @@ const keys: readonly [string, string][] = [
   ['?', 'show these keys'],
 ]
 
-export function BenchKeys({ cautions, onClose }: { cautions: readonly string[]; onClose: () => void }) {
+interface BenchKeysProps {
+  cautions: readonly string[]
+  hasSound: boolean
+  onSound: (hasSound: boolean) => void
+  onClose: () => void
+}
+
+export function BenchKeys({ cautions, hasSound, onSound, onClose }: BenchKeysProps) {
   return (
     <SidePanel title="Keys and cautions" onClose={onClose}>
+      <label className="check">
+        <input type="checkbox" checked={hasSound} onChange={(event) => onSound(event.target.checked)} /> Sounds: in the tub, under, over,
+        refused
+      </label>
       <dl className="keys">
         {keys.map(([key, does]) => (
           <div key={key}>

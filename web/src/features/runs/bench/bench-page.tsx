@@ -73,7 +73,7 @@ function Bench({ run }: { run: Run }) {
   const [panel, setPanel] = useState<BenchPanel>(null)
   const [isMoving, setMoving] = useState(false)
   const [item, setItem] = useRemembered(`fleam.item.${run.id}`, 1)
-  const [hasSound] = useRemembered('fleam.sound', true)
+  const [hasSound, setSound] = useRemembered('fleam.sound', true)
   const now = useNow(5000)
   useEffect(() => rememberBench(run.id), [run.id])
   const live = useLive(run.id, (weighing) => {
@@ -296,7 +296,7 @@ function Bench({ run }: { run: Run }) {
         {panel === 'weighings' && (
           <WeighingList run={run} onClose={close} onTakeBack={takeLastBack} onMove={(line, tubId) => move(tubId, line)} />
         )}
-        {panel === 'keys' && <BenchKeys cautions={run.sheet.cautions.map(house)} onClose={close} />}
+        {panel === 'keys' && <BenchKeys cautions={run.sheet.cautions.map(house)} hasSound={hasSound} onSound={setSound} onClose={close} />}
         {panel === 'temperature' && <TemperaturePanel run={run} onClose={close} onNote={note} />}
         {panel === 'defect' && <DefectPanel run={run} step={steps[stepAt]?.title ?? null} onClose={close} />}
         {panel === 'plates' && <PlatesPanel run={run} onClose={close} />}

@@ -1,4 +1,6 @@
 import type { Run, Tub } from '@fleam/contract/runs'
+import { portionStatistics } from '@fleam/core/portions/portion-statistics'
+import { weightsIn } from '@fleam/core/runs/run-record'
 import { useUnits } from '../../../ui/units.ts'
 
 interface ReadoutProps {
@@ -31,6 +33,7 @@ export function Readout({ run, tub, entry, refusal, said, onScale, scaleWords }:
           {tub ? tub.name : 'No tub'}
           {tub?.targetTenths && ` · target ${weight(tub.targetTenths)}`}
         </span>
+        {tub && <PortionLine run={run} tub={tub} />}
       </div>
       <p
         className={`readout ${entry === '' && !fromScale?.isSteady ? 'readout-empty' : ''} ${shown.figure.length > 6 ? 'readout-long' : ''}`}
@@ -46,6 +49,24 @@ export function Readout({ run, tub, entry, refusal, said, onScale, scaleWords }:
         {scaleWords && <small className="scale-words">{scaleWords}</small>}
       </div>
     </>
+  )
+}
+
+/** How the portions in the chosen tub come out, as they come. */
+function PortionLine({ run, tub }: { run: Run; tub: Tub }) {
+  const { grams } = useUnits()
+  const weights = weightsIn(run, tub.id)
+  if (tub.targetTenths === null || weights.length < 2) return null
+  const { mean, sd, under, over, giveawayGrams } = portionStatistics({
+    weights,
+    target: tub.targetTenths / 10,
+    tolerance: (tub.toleranceTenths ?? 0) / 10,
+  })
+  const tenth = (value: number) => grams(Math.round(value * 10) / 10)
+  return (
+    <span className="readout-statistics">
+      mean {tenth(mean)}, ± {tenth(sd ?? 0)} · {under} under, {over} over · {tenth(giveawayGrams)} given away
+    </span>
   )
 }
 
