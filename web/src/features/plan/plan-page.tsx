@@ -414,7 +414,7 @@ function WorthFromPrice({ targetGrams, onWorth }: { targetGrams: number; onWorth
   if (priced.length === 0) return null
   return (
     <SelectField
-      label="Worth as ready-cut"
+      label="As ready-cut"
       value=""
       onChange={(id) => {
         const chosen = priced.find((one) => one.id === id)
@@ -495,7 +495,9 @@ function reasonOf(
   if (count(most) > count(second) + 0.01) return `it makes ${Number((count(most) - count(second)).toFixed(1))} more at weight`
   if (most.tipsGrams < second.tipsGrams - 5) return `${whole(second.tipsGrams - most.tipsGrams)} less goes to tips`
   if (most.enzymeCost < second.enzymeCost) return 'it needs no enzyme and no rest'
-  return 'its pieces lie nearer their targets and more of them are of the dearer kind'
+  if (most.tipsGrams > second.tipsGrams + 5) return `as many pieces leave ${whole(most.tipsGrams - second.tipsGrams)} more for tips`
+  if (most.offGrams < second.offGrams) return 'its pieces lie nearer their targets'
+  return 'more of its pieces are of the dearer kind'
 }
 
 function mapPieces(profile: Profile, input: BestMixInput, mix: BestMix | undefined, cuts: readonly number[]): MappedPiece[] {
