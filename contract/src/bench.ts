@@ -22,8 +22,6 @@ export const temperaturePlaces = ['product', 'room', 'fridge'] as const
 export const happening = z.discriminatedUnion('kind', [
   /** A person has come to this step of the cut sheet. */
   z.object({ kind: z.literal('step'), step: stepIndex }),
-  z.object({ kind: z.literal('pause') }),
-  z.object({ kind: z.literal('resume') }),
   /** A line of the station list, ticked or not. */
   z.object({ kind: z.literal('station'), line: stepIndex, ticked: z.boolean() }),
   z.object({ kind: z.literal('optional-step'), step: stepIndex, done: z.boolean() }),

@@ -129,6 +129,16 @@ export const makeOrBuyRequest = z.object({
       message: 'Say how many portions an order has, to share its fee.',
     }),
   portionsPerWeek: z.number().min(0).max(1_000_000).optional(),
+  uncertainty: z
+    .object({
+      yieldSdPct: z.number().min(0).max(100).optional(),
+      minutesSd: z.number().min(0).max(10_000).optional(),
+      itemGramsSd: z.number().min(0).max(1_000_000).optional(),
+      degreesOfFreedom: z.number().min(1, 'At least one degree of freedom.').max(1_000_000).optional(),
+      draws: z.int('Count whole draws.').min(1, 'Draw at least once.').max(100_000, 'Draw at most 100,000 times.'),
+      seed: z.int('A seed is a whole number.').min(0).max(4_294_967_295),
+    })
+    .optional(),
 })
 const orNull = z.number().nullable()
 export const makeOrBuyAnswer = z.object({
@@ -147,6 +157,11 @@ export const makeOrBuyAnswer = z.object({
   savingPct: orNull,
   savingPerWeek: orNull,
   breakEven: z.object({ itemPrice: orNull, buyPrice: orNull, yieldPct: orNull, minutesPerItem: orNull }),
+  /** With uncertainty only: probability that making costs less, and percentiles of its cost a portion. */
+  probability: z.number().optional(),
+  p5: z.number().optional(),
+  p50: z.number().optional(),
+  p95: z.number().optional(),
 })
 
 const station = z

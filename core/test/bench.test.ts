@@ -24,11 +24,10 @@ test('minutes run from sign to sign, by step and by person', () => {
   expect(time.minutesByPerson.get('sorter')).toBe(8)
 })
 
-test('neither a pause nor a long silence counts', () => {
+test('a long silence does not count', () => {
   const signs = [
     { personId: 'a', at: 0, step: 0 },
-    { personId: 'a', at: 5 * minute, isPause: true },
-    { personId: 'a', at: 9 * minute },
+    { personId: 'a', at: 5 * minute },
     { personId: 'a', at: 60 * minute },
   ]
   expect(benchTime(signs, 61 * minute, 15).minutes).toBe(6)

@@ -1,3 +1,4 @@
+export { uncertainMakeOrBuy } from '@fleam/core/compare/uncertainty'
 export { bestMix } from '@fleam/core/plan/best-mix'
 export { bondedPair } from '@fleam/core/plan/bonded-pair'
 export { cutInOrder } from '@fleam/core/plan/cut-in-order'

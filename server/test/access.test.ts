@@ -107,7 +107,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
       tubId: run.tubs[0]?.id,
       weighedAt: now,
     },
-    'POST /api/v1/runs/:id/bench-events': { id: randomUUID(), what: { kind: 'pause' }, at: now },
+    'POST /api/v1/runs/:id/bench-events': { id: randomUUID(), what: { kind: 'cold', out: true }, at: now },
     'POST /api/v1/dish-needs/:id/close': { version: 1 },
     'POST /api/v1/cut-sheets/:id/retire': { retired: true },
     'PUT /api/v1/cut-sheets/:id': { number: 1, body: catalogSheet.parse(catalog[0]).body },

@@ -1,10 +1,9 @@
-/** A sign of work at the bench: a step begun, a weighing, a pause or its end. Moments in milliseconds. */
+/** A sign of work at the bench: a step begun, a weighing, a note. Moments in milliseconds. */
 export interface SignOfWork {
   personId: string
   at: number
   /** The step that the person is at from now on; absent where the sign says nothing of it. */
   step?: number
-  isPause?: boolean
 }
 
 export interface BenchTime {
@@ -15,8 +14,8 @@ export interface BenchTime {
 }
 
 /**
- * Minutes of work at the bench, from what was done there anyway. Each person's time runs from sign to sign; a pause
- * does not count, and after longer than `breakMinutes` without any sign that person counts as away for that stretch.
+ * Minutes of work at the bench, from what was done there anyway. Each person's time runs from sign to sign; after longer
+ * than `breakMinutes` without any sign that person counts as away for that stretch.
  *
  * @param signs in any order
  * @param until the end of the last stretch, in milliseconds: now, or when the run was finished
@@ -36,7 +35,7 @@ export function benchTime(signs: readonly SignOfWork[], until: number, breakMinu
       if (sign.step !== undefined) step = sign.step
       const next = inOrder[index + 1]?.at ?? Math.max(sign.at, until)
       const minutes = (next - sign.at) / 60_000
-      if (sign.isPause || minutes > breakMinutes) return
+      if (minutes > breakMinutes) return
       minutesByPerson.set(personId, (minutesByPerson.get(personId) ?? 0) + minutes)
       if (step !== undefined) minutesByStep.set(step, (minutesByStep.get(step) ?? 0) + minutes)
     })

@@ -3,12 +3,12 @@ import type { KitchenSettings } from '@fleam/contract/kitchen'
 import type { defectKinds } from '@fleam/contract/runs'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import type { Price } from '@fleam/core/quantities/price'
+import { type Random, seededRandom } from '@fleam/core/random/seeded-random'
 import { figuresOfRun } from '@fleam/core/runs/run-record'
 import type { Role } from '@fleam/core/runs/yield-test'
 import { v7 as uuidv7 } from 'uuid'
 import type { Values } from '../db/database.ts'
 import type { DemoSupplier, demoItems } from './prices.ts'
-import { type Random, seededRandom } from './random.ts'
 
 const seed = 20_417
 

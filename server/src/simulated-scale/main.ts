@@ -1,6 +1,7 @@
 import { createServer as createPageServer, type IncomingMessage } from 'node:http'
 import { createServer, type Socket } from 'node:net'
 import { scaleCommand } from '@fleam/contract/scales'
+import { seededRandom } from '@fleam/core/random/seeded-random'
 import { benchScaleCharacter, type SimulatedReading, simulateScale } from '@fleam/core/scale/simulated-scale'
 import * as z from 'zod'
 import { onSocketLine } from '../socket-lines.ts'
@@ -30,7 +31,7 @@ interface Options {
 
 /** A bench scale of our own making: readings over TCP as JSON lines, and a page that puts things on its pan. */
 export async function serveSimulatedScale({ host, port, pagePort, seed = 1 }: Options): Promise<{ close(): Promise<void> }> {
-  const scale = simulateScale(seeded(seed))
+  const scale = simulateScale(seededRandom(seed).next)
   const listeners = new Set<Socket>()
   let things: { id: number; name: string; grams: number }[] = []
   let lastId = 0
@@ -158,16 +159,5 @@ function readJson<Schema extends z.ZodType>(schema: Schema, text: string): z.inf
     return read.success ? read.data : undefined
   } catch {
     return undefined
-  }
-}
-
-/** Numbers in [0, 1) that are the same for the same seed. */
-function seeded(seed: number): () => number {
-  let state = seed >>> 0
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
-    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296
   }
 }

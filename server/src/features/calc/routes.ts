@@ -34,7 +34,10 @@ export const calcRoutes: Routes = (app, { heavyWork }) => {
   app.post(
     '/api/v1/calc/make-or-buy',
     { config, schema: { body: makeOrBuyRequest, response: { 200: makeOrBuyAnswer } } },
-    async (request) => makeOrBuy(request.body),
+    async (request) => {
+      const { uncertainty, ...input } = request.body
+      return uncertainty ? heavyWork.run('uncertainMakeOrBuy', { ...input, uncertainty }) : makeOrBuy(input)
+    },
   )
   app.post(
     '/api/v1/calc/pair-pieces',

@@ -19,10 +19,14 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
   const [runId, setRunId] = useState(lastBench)
   const [trouble, setTrouble] = useState<string>()
   const runs = open.data?.entries ?? []
-  const chosen = runs.find((run) => run.id === runId) ?? runs[0]
-  const detail = useQuery({ ...runQuery(chosen?.id ?? ''), enabled: chosen !== undefined }).data
+  const asked = useQuery({ ...runQuery(runId), enabled: runId !== '' })
+  // the run that was on the bench last comes first, even before the list of open runs has it
+  const isAskedOpen = asked.data?.status === 'open'
+  const otherId = runs[0]?.id ?? ''
+  const other = useQuery({ ...runQuery(otherId), enabled: !asked.isLoading && !isAskedOpen && otherId !== '' })
+  const detail = isAskedOpen ? asked.data : asked.isLoading ? undefined : other.data
   const [tubs, setTubs] = useState<Record<string, string>>({})
-  if (!chosen || !detail) return <p className="field-hint no-print">Start a run, and this plan can be taken to its bench.</p>
+  if (!detail) return <p className="field-hint no-print">Start a run, and this plan can be taken to its bench.</p>
   const tubOf = (type: BestMixInput['types'][number]) => tubs[`${detail.id} ${type.id}`] ?? likelyTub(detail, input, type)
 
   async function take() {
@@ -51,9 +55,12 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
       <div className="fields">
         <SelectField
           label="Run"
-          value={chosen.id}
+          value={detail.id}
           onChange={setRunId}
-          options={runs.map((run) => ({ value: run.id, label: `Run ${run.number}, ${run.item.name}, ${run.cook.name}` }))}
+          options={[detail, ...runs.filter((run) => run.id !== detail.id)].map((run) => ({
+            value: run.id,
+            label: `Run ${run.number}, ${run.item.name}, ${run.cook.name}`,
+          }))}
         />
         {input.types.map((type) => (
           <SelectField

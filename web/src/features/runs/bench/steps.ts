@@ -79,7 +79,6 @@ export function signsOfWork(run: Run): SignOfWork[] {
         personId: by.id,
         at: at(stamp),
         ...(what.kind === 'step' ? { step: what.step } : {}),
-        ...(what.kind === 'pause' ? { isPause: true } : {}),
       })),
   ]
 }
