@@ -30,8 +30,8 @@ export async function measurePlan(): Promise<Measured[]> {
     stepCm: 0.1,
   }
   const { transitions } = bestMix(input)
-  const plan = percentile(await timeEach(20, () => bestMix(input)), 0.5)
-  const loop = percentile(await timeEach(20, () => bareLoop(transitions)), 0.5)
+  const plan = percentile(await timeEach(80, () => bestMix(input)), 0.5)
+  const loop = percentile(await timeEach(80, () => bareLoop(transitions)), 0.5)
   const count = transitions.toLocaleString('en')
   return [
     {

@@ -169,6 +169,8 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
   const best = scores(1, cells)
   /** Best value of having begun a stretch of tips that may end here: at the ends of any length, inside long enough. */
   const tipsScore = new Float64Array(states).fill(Number.NEGATIVE_INFINITY)
+  const rows = new Int32Array(together)
+  const gains = new Float64Array(together)
   let tipsReady = 0
   let transitions = 0
   afterPiece[0] = 0
@@ -181,12 +183,18 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
       const fit = fits[kind] as Uint8Array
       const toRow = to * states + (type.maxCount === undefined ? 0 : (strides.of[kind] as number))
       const last = reach.last[to] as number
+      let waiting = 0
       for (let from = reach.first[to] as number; from <= last; from += 1) {
         if (fit[from] === 0) continue
-        const gain = gainOf(input, type, weight - (weights[from] as number))
+        rows[waiting] = from * states
+        gains[waiting] = gainOf(input, type, weight - (weights[from] as number))
         transitions += tried
-        extend(best, afterPiece, from * states, toRow - from * states, tried, gain)
+        waiting += 1
+        if (waiting < together) continue
+        extendFour(best, afterPiece, rows, gains, toRow, tried)
+        waiting = 0
       }
+      for (let at = 0; at < waiting; at += 1) extend(best, afterPiece, rows[at] as number, toRow, tried, gains[at] as number)
     }
     while (tipsReady < to && mayBeTips(input, places, tipsReady, to)) {
       const lost = tipsPerGram * (weights[tipsReady] as number) - lateness * tipsReady
@@ -208,12 +216,37 @@ function search(input: BestMixInput, grid: Grid): Omit<BestMix, 'densityGPerCm3'
   return { ...readPlan({ input, grid, strides, reaches, fits, afterPiece, best }), transitions }
 }
 
+/** So many places to come from are looked at in one pass over the states. */
+const together = 4
+
 /** One more piece of a kind, from a row of states to the row it leads to: the inner loop of the search. */
-function extend(best: Float64Array, afterPiece: Float64Array, fromRow: number, distance: number, reach: number, gain: number): void {
-  const end = fromRow + reach
-  for (let cell = fromRow; cell < end; cell += 1) {
-    const score = (best[cell] as number) + gain
-    if (score > (afterPiece[cell + distance] as number)) afterPiece[cell + distance] = score
+function extend(best: Float64Array, afterPiece: Float64Array, row: number, toRow: number, tried: number, gain: number): void {
+  for (let state = 0; state < tried; state += 1) {
+    const score = (best[row + state] as number) + gain
+    if (score > (afterPiece[toRow + state] as number)) afterPiece[toRow + state] = score
+  }
+}
+
+/** The same from four rows at once: the best of them is found before it is held against the row it leads to. */
+function extendFour(
+  best: Float64Array,
+  afterPiece: Float64Array,
+  rows: Int32Array,
+  gains: Float64Array,
+  toRow: number,
+  tried: number,
+): void {
+  const [a, b, c, d] = [rows[0] as number, rows[1] as number, rows[2] as number, rows[3] as number]
+  const [gainA, gainB, gainC, gainD] = [gains[0] as number, gains[1] as number, gains[2] as number, gains[3] as number]
+  for (let state = 0; state < tried; state += 1) {
+    let score = (best[a + state] as number) + gainA
+    const fromB = (best[b + state] as number) + gainB
+    const fromC = (best[c + state] as number) + gainC
+    const fromD = (best[d + state] as number) + gainD
+    if (fromB > score) score = fromB
+    if (fromC > score) score = fromC
+    if (fromD > score) score = fromD
+    if (score > (afterPiece[toRow + state] as number)) afterPiece[toRow + state] = score
   }
 }
 
