@@ -4,16 +4,22 @@ import { chromium } from '../scripts/chromium.mjs'
 import { type Measured, ms, percentile } from './measure.ts'
 import { type BenchServer, startRun } from './server.ts'
 
-const taps = 60
-
-/** From the tap that puts a weight in to the frame that shows the new figure, under 4 × CPU throttling. */
-export async function measureTap(server: BenchServer): Promise<Measured[]> {
-  const run = await startRun(server)
+/** A browser page with the demo's manager signed in. */
+async function openSignedIn(server: BenchServer) {
   const browser = await browsers.launch(chromium)
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await page.goto(`${server.url}/sign-in`)
   await page.getByRole('button', { name: 'Maren Holt' }).click()
   await page.waitForURL(`${server.url}/`)
+  return { browser, page }
+}
+
+const taps = 60
+
+/** From the tap that puts a weight in to the frame that shows the new figure, under 4 × CPU throttling. */
+export async function measureTap(server: BenchServer): Promise<Measured[]> {
+  const run = await startRun(server)
+  const { browser, page } = await openSignedIn(server)
   await page.goto(`${server.url}/bench/${run.id}`)
   await page.locator('.tub').first().waitFor()
   const session = await page.context().newCDPSession(page)
@@ -53,11 +59,7 @@ const loads = 25
 /** From the scale's first steady line to the frame that shows that weight, under 4 × CPU throttling. */
 export async function measureScale(server: BenchServer): Promise<Measured[]> {
   const run = await startRun(server)
-  const browser = await browsers.launch(chromium)
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-  await page.goto(`${server.url}/sign-in`)
-  await page.getByRole('button', { name: 'Maren Holt' }).click()
-  await page.waitForURL(`${server.url}/`)
+  const { browser, page } = await openSignedIn(server)
   await page.goto(`${server.url}/bench/${run.id}`)
   await page.getByText('Scale steady').waitFor()
   const session = await page.context().newCDPSession(page)
@@ -102,11 +104,7 @@ const keystrokes = 25
 
 /** From the last keystroke in the weight of a piece to the frame that shows its new plan. */
 export async function measurePlanPage(server: BenchServer): Promise<Measured[]> {
-  const browser = await browsers.launch(chromium)
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-  await page.goto(`${server.url}/sign-in`)
-  await page.getByRole('button', { name: 'Maren Holt' }).click()
-  await page.waitForURL(`${server.url}/`)
+  const { browser, page } = await openSignedIn(server)
   const session = await page.context().newCDPSession(page)
   const measured: Record<number, number[]> = {}
   for (const rate of [1, 4]) {

@@ -89,3 +89,23 @@ test('a plan that is nonsense is refused with its field', async () => {
   })
   expect([refused.status, refused.body.errors?.[0]?.field]).toEqual([400, 'what.plan.grams'])
 })
+
+test('a run that goes to another kitchen as a file keeps each slice with its weighing', async () => {
+  const other = await stockKitchen(test_, 'Next door')
+  const file = JSON.stringify((await kitchen.cook.ask('GET', '/runs.json?status=finished')).body)
+  const imported = await test_.app.inject({
+    method: 'POST',
+    url: '/api/v1/run-imports?preview=false',
+    headers: { cookie: other.manager.cookie, 'content-type': 'application/json' },
+    payload: file,
+  })
+  expect(imported.json().written).toBe(true)
+  const { entries } = (await other.cook.ask('GET', '/runs?status=finished')).body as unknown as { entries: { id: string }[] }
+  expect(entries).toHaveLength(2)
+  for (const { id } of entries) {
+    const run = (await other.cook.ask('GET', `/runs/${id}`)).body as unknown as Run
+    const slices = run.events.flatMap(({ what }) => (what.kind === 'slice' ? [what.weighingId] : []))
+    expect(slices).toHaveLength(1)
+    expect(run.weighings.map((line) => line.id)).toEqual(expect.arrayContaining(slices))
+  }
+})

@@ -303,7 +303,7 @@ async function writeRun(
     id: own(event.id),
     kitchen_id: kitchenId,
     run_id: runId,
-    body: JSON.stringify(event.what),
+    body: JSON.stringify(event.what.kind === 'slice' ? { ...event.what, weighingId: own(event.what.weighingId) } : event.what),
     person_id: people.get(event.by.name),
     sent_by_id: people.get(event.by.name),
     happened_at: new Date(event.at),
