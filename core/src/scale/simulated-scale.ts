@@ -24,6 +24,7 @@ export interface SimulatedReading {
 export interface SimulatedScale {
   /** Sets what lies on the pan, in grams. */
   load(grams: number): void
+  /** Takes what lies on the pan as nothing, as soon as it reads steady. */
   tare(): void
   clearTare(): void
   behave(change: Partial<ScaleCharacter>): void
@@ -47,6 +48,7 @@ export function simulateScale(random: () => number, given: Partial<ScaleCharacte
   let sinceChange = Number.POSITIVE_INFINITY
   let drift = 0
   let tare = 0
+  let isTareAsked = false
   let recent: { at: number; grams: number }[] = []
   let now = 0
 
@@ -74,11 +76,11 @@ export function simulateScale(random: () => number, given: Partial<ScaleCharacte
       recent = []
     },
     tare() {
-      tare = rounded(settled() ?? shown + drift)
-      recent = []
+      isTareAsked = true
     },
     clearTare() {
       tare = 0
+      isTareAsked = false
       recent = []
     },
     behave(change) {
@@ -94,6 +96,10 @@ export function simulateScale(random: () => number, given: Partial<ScaleCharacte
       if (grams > character.maximumGrams) return { grams: rounded(grams - tare), tareGrams: tare, state: 'overload' }
       if (grams < -20 * character.stepGrams) return { grams: rounded(grams - tare), tareGrams: tare, state: 'underload' }
       const steady = settled()
+      if (isTareAsked && steady !== undefined) {
+        tare = rounded(steady)
+        isTareAsked = false
+      }
       return { grams: rounded((steady ?? grams) - tare), tareGrams: tare, state: steady === undefined ? 'moving' : 'steady' }
     },
   }
