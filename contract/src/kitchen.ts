@@ -23,10 +23,20 @@ export const kitchenSettings = z.object({
   weightSystem,
   labour: z.object({ ratePerHour: amount, onCostPct: z.number().min(0).max(300, 'On-cost is at most 300 %.') }),
   disposalPerKg: amount,
+  /** What is counted beside the knife time and the yield when cutting is set against buying. */
+  cutting: z.object({
+    setupMinutes: z.number('Type the minutes.').min(0, 'Minutes are 0 or more.').max(600, 'At most 600 minutes.'),
+    storageLossPct: percent.lt(100, 'A loss is under 100 %.'),
+    rejectedPct: percent.lt(100, 'A loss is under 100 %.'),
+    /** The hands are there and paid anyway: their time costs nothing. */
+    idleHands: z.boolean(),
+  }),
   limits: z.object({
     receiveMaxC: z.number().min(-40, 'At least −40 °C.').max(30, 'At most 30 °C.'),
     unaccountedPct: percent,
     shortDeliveryPct: percent,
+    /** A price that moves by more than this is shown on the Board. */
+    priceMovePct: percent,
     outOfColdMinutes: minutes,
     coldWarningMinutes: minutes,
     /** Without any sign of work for longer than this, a person at the bench counts as away. */
@@ -46,6 +56,7 @@ export const usualLimits: KitchenSettings['limits'] = {
   receiveMaxC: 5,
   unaccountedPct: 2,
   shortDeliveryPct: 1,
+  priceMovePct: 5,
   outOfColdMinutes: 30,
   coldWarningMinutes: 10,
   breakMinutes: 15,
@@ -55,10 +66,12 @@ export const usualLimits: KitchenSettings['limits'] = {
   keepWholeCutDays: 5,
 }
 
+export const usualCutting: KitchenSettings['cutting'] = { setupMinutes: 0, storageLossPct: 0, rejectedPct: 0, idleHands: false }
+
 /** Settings as stored, with the usual figure wherever an older version did not ask for one. */
 export function readSettings(stored: string): KitchenSettings {
   const settings = JSON.parse(stored)
-  return { scales: [], ...settings, limits: { ...usualLimits, ...settings.limits } }
+  return { scales: [], cutting: usualCutting, ...settings, limits: { ...usualLimits, ...settings.limits } }
 }
 
 export const kitchen = z.object({ id, name: z.string(), settings: kitchenSettings, version: z.int() })

@@ -79,3 +79,79 @@ function kindFits(value: z.infer<typeof itemFields>, context: z.RefinementCtx): 
 }
 export const itemCreate = itemFields.extend({ id }).superRefine(kindFits)
 export const itemChange = itemFields.extend({ version }).superRefine(kindFits)
+
+/** An item whose latest quote lies off the same supplier's quote before it by more than the kitchen's limit. */
+export const priceMove = z.object({
+  itemId: id,
+  itemName: z.string(),
+  before: quote,
+  after: quote,
+  movePct: z.number(),
+})
+export type PriceMove = z.infer<typeof priceMove>
+
+export const priceListFields = ['article', 'amount', 'unit', 'caseCount', 'caseWeight'] as const
+export type PriceListField = (typeof priceListFields)[number]
+const column = z.string().max(200)
+
+/** How a supplier's price list is read: which column holds what, the unit where no column says it, the decimal sign. */
+export const priceListReading = z.object({
+  columns: z.object({
+    article: column,
+    amount: column,
+    unit: column.nullable(),
+    caseCount: column.nullable(),
+    caseWeight: column.nullable(),
+  }),
+  unit: z.enum(['kg', 'lb', 'each', 'case']),
+  decimalSign: z.enum(['.', ',']),
+})
+export type PriceListReading = z.infer<typeof priceListReading>
+
+/** What is kept of a supplier's list for the next time: how to read it, and which article is which item (`null`: none). */
+export const keptPriceList = z.object({ reading: priceListReading.nullable(), articles: z.record(z.string().max(200), id.nullable()) })
+export type KeptPriceList = z.infer<typeof keptPriceList>
+
+const fileText = z.string().min(1, 'The file is empty.').max(4_000_000, 'That file is over 4 MB: send a shorter list.')
+export const priceListOpen = z.object({ supplierId: id, text: fileText })
+export const priceListOpened = z.object({
+  delimiter: z.string(),
+  header: z.array(z.string()),
+  lines: z.int(),
+  /** The first lines, to see what is in which column. */
+  sample: z.array(z.array(z.string())),
+  /** As kept from the last list, where its columns are in this one; else a guess. */
+  reading: priceListReading,
+  isKept: z.boolean(),
+})
+export type PriceListOpened = z.infer<typeof priceListOpened>
+
+export const priceListImport = z.object({
+  id,
+  supplierId: id,
+  text: fileText,
+  reading: priceListReading,
+  /** Items chosen for articles in this go; what was chosen before is known. */
+  articles: z.record(z.string().max(200), id.nullable()),
+  quotedOn: day,
+  preview: z.boolean(),
+})
+export const priceListLine = z.object({
+  line: z.int(),
+  article: z.string(),
+  item: z.object({ id, name: z.string() }).nullable(),
+  /** Whether a person has said that this article is no item of the kitchen. */
+  isLeftOut: z.boolean(),
+  /** `null` of an article that is left out: its price is not read. */
+  price: price.nullable(),
+  before: price.nullable(),
+  movePct: z.number().nullable(),
+})
+export const priceListReport = z.object({
+  written: z.boolean(),
+  lines: z.array(priceListLine),
+  problems: z.array(z.object({ line: z.int(), column: z.string(), message: z.string() })),
+  /** Quotes that differ from what stands, or are new. */
+  changes: z.int(),
+})
+export type PriceListReport = z.infer<typeof priceListReport>

@@ -6,6 +6,7 @@ import swagger from '@fastify/swagger'
 import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify'
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod'
 import { calcRoutes } from './features/calc/routes.ts'
+import { compareRoutes } from './features/compare/routes.ts'
 import { cutSheetRoutes } from './features/cut-sheets/routes.ts'
 import { dishRoutes } from './features/dishes/routes.ts'
 import { healthRoutes } from './features/health/routes.ts'
@@ -20,6 +21,7 @@ import { runRoutes } from './features/runs/routes.ts'
 import { scaleRoutes } from './features/scales/routes.ts'
 import { sessionRoutes } from './features/session/routes.ts'
 import { setupRoutes } from './features/setup/routes.ts'
+import { yieldBookRoutes } from './features/yield-book/routes.ts'
 import { registerAccess } from './http/access.ts'
 import { writeApiPage } from './http/api-page.ts'
 import { registerErrorHandler, sendProblem } from './http/error-handler.ts'
@@ -40,6 +42,8 @@ const features: readonly Routes[] = [
   scaleRoutes,
   dishRoutes,
   planRoutes,
+  yieldBookRoutes,
+  compareRoutes,
   calcRoutes,
 ]
 

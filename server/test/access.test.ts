@@ -82,6 +82,21 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
       grams: 500,
     })
   ).body as unknown as { id: string }
+  const worths = { shown: true, parts: {}, version: 0 }
+  const body = {
+    itemId: own.itemId,
+    cutSheetId: own.cutSheetId,
+    outputKey: 'centre-steak',
+    readyCutIds: [],
+    changed: {},
+    byproducts: 'own',
+    idleHands: false,
+    pricesMove: false,
+    leftOver: 'used',
+    supplierId: null,
+    cookId: null,
+  }
+  const comparison = (await own.cook.ask('POST', '/comparisons', { id: randomUUID(), name: 'Own', body })).body as unknown as { id: string }
   const ids: Record<string, string> = {
     runs: run.id,
     items: own.itemId,
@@ -91,6 +106,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'dish-needs': dish.id,
     scales: '1',
     profiles: profile.id,
+    comparisons: comparison.id,
   }
   const now = new Date().toISOString()
   const bodies: Record<string, object> = {
@@ -111,6 +127,9 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/dish-needs/:id/close': { version: 1 },
     'POST /api/v1/cut-sheets/:id/retire': { retired: true },
     'PUT /api/v1/cut-sheets/:id': { number: 1, body: catalogSheet.parse(catalog[0]).body },
+    'PUT /api/v1/items/:id/ways-of-cutting/:cutSheetId': worths,
+    'PUT /api/v1/comparisons/:id': { version: 1, name: 'Theirs', body },
+    'POST /api/v1/comparisons/:id/drop': { version: 1 },
     'DELETE /api/v1/profiles/:id': {},
     'POST /api/v1/scales/:id/commands': { do: 'tare' },
     'POST /api/v1/runs/:id/tubs': { id: randomUUID(), name: 'Theirs', role: 'main' },
@@ -129,6 +148,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
       .replace('/api/v1', '')
       .replace(':id', ids[feature] ?? '')
       .replace(':tubId', run.tubs[0]?.id ?? '')
+      .replace(':cutSheetId', own.cutSheetId)
     const { status } = await other.manager.ask(route.method, path, bodies[key])
     expect([key, status]).toEqual([key, 404])
   }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
-import { type KitchenSettings, usualLimits } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualCutting, usualLimits } from '@fleam/contract/kitchen'
 import type { PersonRole } from '@fleam/contract/people'
 import type { FastifyInstance, InjectOptions } from 'fastify'
 import { createConnection } from 'mariadb'
@@ -17,6 +17,7 @@ export const settings: KitchenSettings = {
   weightSystem: 'metric',
   labour: { ratePerHour: 19.5, onCostPct: 12 },
   disposalPerKg: 0.18,
+  cutting: usualCutting,
   limits: usualLimits,
   scales: [],
 }
@@ -164,4 +165,29 @@ export function runRequest(stocked: Stocked, changes: Record<string, unknown> = 
 
 export function weighingRequest(tubId: string, weight = '184 g', changes: Record<string, unknown> = {}) {
   return { id: randomUUID(), tubId, weight, weighedAt: new Date().toISOString(), ...changes }
+}
+
+export interface FinishedRun {
+  id: string
+  version: number
+}
+
+/** A run of the kitchen's tenderloin from receiving to its end: so many steaks, the rest into the last tub. */
+export async function finishedRun(
+  stocked: Stocked,
+  { steaks, received, minutes, leaveOutStep }: { steaks: readonly string[]; received: string; minutes: number; leaveOutStep?: number },
+): Promise<FinishedRun> {
+  const { cook } = stocked
+  const started = await cook.ask('POST', '/runs', runRequest(stocked, { received, billed: received }))
+  const run = started.body as unknown as FinishedRun & { tubs: { id: string; key: string }[] }
+  const put = (tubId: string, weight: string) => cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tubId, weight))
+  for (const steak of steaks) await put(run.tubs[0]?.id ?? '', steak)
+  if (leaveOutStep !== undefined) {
+    const what = { kind: 'optional-step', step: leaveOutStep, done: false }
+    await cook.ask('POST', `/runs/${run.id}/bench-events`, { id: randomUUID(), what, at: new Date().toISOString() })
+  }
+  const finish = { version: run.version, minutes, consumables: 0.6, unaccountedReason: 'The rest was not weighed' }
+  const finished = await cook.ask('POST', `/runs/${run.id}/finish`, finish)
+  if (finished.status !== 200) throw new Error(`The run could not be finished: ${JSON.stringify(finished.body)}`)
+  return finished.body as unknown as FinishedRun
 }

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import type { PriceListReport, PriceMove } from '@fleam/contract/prices'
 import { openTestApp, type Stocked, settings, stockKitchen, type TestApp } from './kitchen.ts'
 
 let test_: TestApp
@@ -79,4 +80,119 @@ test('the kitchen’s figures change with a version and leave a trail; its curre
     before: { settings: { labour: { ratePerHour: 19.5 } } },
     after: { settings: { labour: { ratePerHour: 21 } } },
   })
+})
+
+describe('a supplier’s price list', () => {
+  const reading = {
+    columns: { article: 'Artikel', amount: 'Preis', unit: 'Einheit', caseCount: 'Stück', caseWeight: null },
+    unit: 'kg',
+    decimalSign: ',',
+  }
+  const list = [
+    'Stück;Artikel;Preis;Einheit',
+    ';"Rinderfilet, Kette dran";34,20 €;kg',
+    '5;Steak, ready-cut;52,50;case',
+    ';Gans;14,80;kg',
+  ].join('\r\n')
+  const request = (changes: object = {}) => ({
+    id: randomUUID(),
+    supplierId: kitchen.supplierId,
+    text: list,
+    reading,
+    articles: { 'Rinderfilet, Kette dran': kitchen.itemId, Gans: null },
+    quotedOn: '2026-04-02',
+    preview: false,
+    ...changes,
+  })
+  const send = async (changes: object = {}) => {
+    const answer = await kitchen.manager.ask('POST', '/price-lists', request(changes))
+    return { status: answer.status, ...(answer.body as unknown as PriceListReport), errors: answer.body.errors }
+  }
+  const quotesOf = async (itemId: string) =>
+    ((await kitchen.cook.ask('GET', `/items/${itemId}/quotes`)).body as unknown as Quoted).entries.map((quote) => quote.price)
+
+  test('is opened with its delimiter, columns and a guess', async () => {
+    const { body } = await kitchen.manager.ask('POST', '/price-lists/open', { supplierId: kitchen.supplierId, text: list })
+    expect(body).toMatchObject({ delimiter: ';', lines: 3, isKept: false, reading })
+  })
+
+  test('shows what it would change and writes nothing yet', async () => {
+    const before = await quotesOf(kitchen.itemId)
+    const report = await send({ preview: true })
+    expect(report).toMatchObject({ written: false, changes: 2, problems: [] })
+    expect(report.lines.map((line) => [line.line, line.item?.name, line.isLeftOut])).toEqual([
+      [2, 'Tenderloin', false],
+      [3, 'Steak, ready-cut', false],
+      [4, undefined, true],
+    ])
+    expect(report.lines[1]).toMatchObject({ price: { amount: 52.5, per: 'case', count: 5 }, before: { amount: 10.9, per: 'each' } })
+    expect(report.lines[1]?.movePct).toBeCloseTo(((52.5 / 5 - 10.9) / 10.9) * 100, 9)
+    expect(await quotesOf(kitchen.itemId)).toEqual(before)
+  })
+
+  test('one bad line and nothing is written; every bad line is named', async () => {
+    const text = `${list}\r\n;Tenderloin;on request;kg\r\n;;3,10;kg\r\n0;Ente;9,50;case\r\n;Huhn;9,50;stone`
+    const report = await send({ text })
+    expect(report.written).toBe(false)
+    expect(report.problems.map((problem) => [problem.line, problem.column])).toEqual([
+      [5, 'Preis'],
+      [6, 'Artikel'],
+      [7, 'Stück'],
+      [8, 'Einheit'],
+    ])
+    expect(await quotesOf(kitchen.readyCutId)).toHaveLength(1)
+  })
+
+  test('is written once, however often it is sent, and the next one knows its columns and articles', async () => {
+    const same = request()
+    const first = await kitchen.manager.ask('POST', '/price-lists', same)
+    expect(first.body).toMatchObject({ written: true, changes: 2 })
+    await kitchen.manager.ask('POST', '/price-lists', same)
+    expect((await quotesOf(kitchen.itemId))[0]).toEqual({ amount: 34.2, per: 'kg' })
+    expect(await quotesOf(kitchen.readyCutId)).toHaveLength(2)
+    const next = list.replace('34,20', '36,00')
+    const { body } = await kitchen.manager.ask('POST', '/price-lists/open', { supplierId: kitchen.supplierId, text: next })
+    expect(body).toMatchObject({ isKept: true, reading })
+    expect(await send({ text: next, articles: {}, preview: true })).toMatchObject({
+      changes: 1,
+      lines: [{ item: { id: kitchen.itemId } }, {}, {}],
+    })
+  })
+
+  test.each([
+    ['', 'text'],
+    ['only a header', 'text'],
+    ['a;a\n1;2', 'text'],
+    ['article;"price\n1;2', 'text'],
+  ])('a file such as %j is refused with what to do', async (text, field) => {
+    const answer = await kitchen.manager.ask('POST', '/price-lists/open', { supplierId: kitchen.supplierId, text })
+    expect([answer.status, answer.body.errors?.[0]?.field]).toEqual([400, field])
+  })
+
+  test('an article cannot be another kitchen’s item', async () => {
+    expect((await send({ articles: { Gans: randomUUID() } })).errors?.[0]?.field).toBe('articles.Gans')
+  })
+})
+
+test('prices go out as CSV that no spreadsheet takes for a formula', async () => {
+  await kitchen.manager.ask('POST', '/suppliers', { id: randomUUID(), name: 'Fenn' })
+  const { body, headers } = await kitchen.cook.ask('GET', '/quotes.csv')
+  expect(String(headers['content-type'])).toContain('text/csv')
+  const [header, ...lines] = String(body).trim().split('\r\n')
+  expect(header).toBe('item,kind,animal,supplier,quoted_on,price,per,case_count,case_g,currency')
+  expect(lines).toContain('Tenderloin,whole,beef,Harrow,2026-04-02,34.2,kg,,,EUR')
+})
+
+test('a price that moved by more than the limit is told, a small move is not', async () => {
+  const { manager, itemId, readyCutId, supplierId } = await stockKitchen(test_, 'Moving kitchen')
+  const day = (daysAgo: number) => new Date(Date.now() - daysAgo * 86_400_000).toISOString().slice(0, 10)
+  const add = (id: string, amount: number, per: string, daysAgo: number) =>
+    manager.ask('POST', `/items/${id}/quotes`, { id: randomUUID(), supplierId, price: { amount, per }, quotedOn: day(daysAgo) })
+  await add(itemId, 33, 'kg', 20)
+  await add(itemId, 37.68, 'kg', 3)
+  await add(readyCutId, 11.2, 'each', 3)
+  const { entries } = (await manager.ask('GET', '/price-moves')).body as unknown as { entries: PriceMove[] }
+  expect(entries).toHaveLength(1)
+  expect(entries[0]).toMatchObject({ itemName: 'Tenderloin', before: { price: { amount: 31.4 } }, after: { price: { amount: 37.68 } } })
+  expect(entries[0]?.movePct).toBeCloseTo(20, 9)
 })

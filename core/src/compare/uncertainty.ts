@@ -1,14 +1,22 @@
 import { InputError } from '../input-error.ts'
+import { labourCost } from '../quantities/labour.ts'
+import { costOfPurchase } from '../quantities/price.ts'
 import { type Random, seededRandom } from '../random/seeded-random.ts'
 import { type MakeOrBuy, type MakeOrBuyInput, makeOrBuy } from './make-or-buy.ts'
+import { type ReadyCut, readyCutCost } from './ready-cut.ts'
 
 /** How far yield, minutes and item weight spread from test to test; each may be absent. */
-export interface Uncertainty {
+export interface Spreads {
   yieldSdPct?: number | undefined
   minutesSd?: number | undefined
   itemGramsSd?: number | undefined
   /** Of the tests that the spreads come from: Student-t where given, else normal. */
   degreesOfFreedom?: number | undefined
+  /** The item's quoted amount, drawn evenly between these; as quoted where absent. */
+  itemPrice?: { low: number; high: number } | undefined
+}
+
+export interface Uncertainty extends Spreads {
   draws: number
   seed: number
 }
@@ -32,29 +40,104 @@ const mostTries = 1000
  * @throws InputError naming the field
  */
 export function uncertainMakeOrBuy({ uncertainty, ...input }: MakeOrBuyInput & { uncertainty: Uncertainty }): UncertainMakeOrBuy {
-  const { draws, seed, degreesOfFreedom, yieldSdPct = 0, minutesSd = 0, itemGramsSd = 0 } = uncertainty
-  if (!(draws >= 1 && draws <= mostDraws)) throw new InputError('uncertainty.draws', `Draw 1 to ${mostDraws} times.`)
   const certain = makeOrBuy(input)
+  const costs = drawMakeCosts(input, uncertainty)
+  const probability = probabilityUnder(costs, certain.buy.costPerPortion)
+  return { ...certain, probability, p5: percentileOf(costs, 0.05), p50: percentileOf(costs, 0.5), p95: percentileOf(costs, 0.95) }
+}
+
+/** Cost of a portion cut here, so many times drawn, in rising order. */
+export function drawMakeCosts(input: MakeOrBuyInput, uncertainty: Uncertainty): Float64Array {
+  const steps = drawMakeCostsInSteps(input, uncertainty, uncertainty.draws)
+  for (;;) {
+    const { done, value } = steps.next()
+    if (done) return value
+  }
+}
+
+/**
+ * The same in steps of so many draws, so that a worker can say how far it is; each step yields the draws made.
+ * @throws InputError naming the field
+ */
+export function* drawMakeCostsInSteps(
+  input: MakeOrBuyInput,
+  uncertainty: Uncertainty,
+  stepDraws: number,
+): Generator<number, Float64Array, void> {
+  const { draws, seed, degreesOfFreedom, yieldSdPct = 0, minutesSd = 0, itemGramsSd = 0, itemPrice } = uncertainty
+  if (!(draws >= 1 && draws <= mostDraws)) throw new InputError('uncertainty.draws', `Draw 1 to ${mostDraws} times.`)
+  makeOrBuy(input)
+  const costOf = costOfDraw(input)
   const random = seededRandom(seed)
   const costs = new Float64Array(draws)
-  let cheaper = 0
+  const { grams } = input.item
+  const { minutesPerItem } = input.labour
+  const { amount } = input.item.price
   for (let at = 0; at < draws; at += 1) {
-    const drawn = makeOrBuy({
-      ...input,
-      yieldPct: draw(random, 'yieldSdPct', input.yieldPct, yieldSdPct, degreesOfFreedom, 100),
-      item: { ...input.item, grams: draw(random, 'itemGramsSd', input.item.grams, itemGramsSd, degreesOfFreedom) },
-      labour: { ...input.labour, minutesPerItem: draw(random, 'minutesSd', input.labour.minutesPerItem, minutesSd, degreesOfFreedom) },
-    })
-    costs[at] = drawn.make.costPerPortion
-    if (drawn.make.costPerPortion < certain.buy.costPerPortion) cheaper += 1
+    if (at > 0 && at % stepDraws === 0) yield at
+    const yieldPct = draw(random, 'yieldSdPct', input.yieldPct, yieldSdPct, degreesOfFreedom, 100)
+    const itemGrams = draw(random, 'itemGramsSd', grams, itemGramsSd, degreesOfFreedom)
+    const minutes = draw(random, 'minutesSd', minutesPerItem, minutesSd, degreesOfFreedom)
+    const price = itemPrice ? itemPrice.low + (itemPrice.high - itemPrice.low) * random.next() : amount
+    costs[at] = costOf(itemGrams, yieldPct, minutes, price)
   }
-  costs.sort()
-  const percentile = (share: number) => {
-    const place = share * (draws - 1)
-    const [low, high] = [costs[Math.floor(place)] as number, costs[Math.ceil(place)] as number]
-    return low + (high - low) * (place - Math.floor(place))
+  return costs.sort()
+}
+
+/** The make side of `makeOrBuy` with everything worked out beforehand that no draw changes. */
+function costOfDraw(input: MakeOrBuyInput) {
+  const { labour, item } = input
+  const perMinute = labourCost({ minutes: 1, ratePerHour: labour.ratePerHour, onCostPct: labour.onCostPct })
+  const ofItem = costOfPurchase({ ...item.price, amount: 1 }, { grams: 0, pieces: 1 })
+  const ofGram = costOfPurchase({ ...item.price, amount: 1 }, { grams: 1, pieces: 1 }) - ofItem
+  const fixed = input.consumablesPerItem + (labour.setupMinutes / labour.itemsPerBatch) * perMinute
+  const disposal = (input.disposalPerKg * (input.wastePct / 100)) / 1000
+  const credit = input.byproducts.reduce((sum, part) => sum + ((part.pct / 100) * part.valuePerKg) / 1000, 0)
+  const portionsOfGram = (1 - input.lossPct / 100) / 100 / input.portionGrams
+  return (grams: number, yieldPct: number, minutes: number, amount: number) =>
+    (amount * (ofItem + ofGram * grams) + minutes * perMinute + fixed + (disposal - credit) * grams) / (grams * yieldPct * portionsOfGram)
+}
+
+/** Share of costs, in rising order, that lie under a figure. */
+export function probabilityUnder(costs: Float64Array, figure: number): number {
+  let [low, high] = [0, costs.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if ((costs[middle] as number) < figure) low = middle + 1
+    else high = middle
   }
-  return { ...certain, probability: cheaper / draws, p5: percentile(0.05), p50: percentile(0.5), p95: percentile(0.95) }
+  return low / costs.length
+}
+
+/** The cost that a share of them, in rising order, stays below; between two neighbours in proportion. */
+export function percentileOf(costs: Float64Array, share: number): number {
+  const place = share * (costs.length - 1)
+  const [low, high] = [costs[Math.floor(place)] as number, costs[Math.ceil(place)] as number]
+  return low + (high - low) * (place - Math.floor(place))
+}
+
+/** Quotes against which the draws of one portion stand: how likely cutting is cheaper than each. */
+export function probabilitiesAgainst(costs: Float64Array, quotes: readonly ReadyCut[], portionGrams: number): number[] {
+  return quotes.map((quote) => probabilityUnder(costs, readyCutCost(quote, portionGrams)))
+}
+
+export interface Bin {
+  from: number
+  to: number
+  count: number
+}
+
+/** Costs in rising order, counted in even bins from the 0.5th percentile to the 99.5th; the rest falls in the outer bins. */
+export function binCosts(costs: Float64Array, bins: number): Bin[] {
+  const [low, high] = [percentileOf(costs, 0.005), percentileOf(costs, 0.995)]
+  const width = (high - low) / bins
+  if (!(width > 0)) return [{ from: low, to: high, count: costs.length }]
+  const counts = new Array<number>(bins).fill(0)
+  for (const cost of costs) {
+    const at = Math.max(0, Math.min(bins - 1, Math.floor((cost - low) / width)))
+    counts[at] = (counts[at] as number) + 1
+  }
+  return counts.map((count, index) => ({ from: low + index * width, to: low + (index + 1) * width, count }))
 }
 
 function draw(

@@ -70,6 +70,17 @@ export function balanceOfRun(run: RunRecord): Balance {
   return balanceOf(gramsOf(run.received.tenths), tenths, count, run.rates.unaccountedLimitPct)
 }
 
+/** What has been weighed of every output of the cut sheet, in percent of the received weight; tubs of one output together. */
+export function sharesOfRun(run: Pick<RunRecord, 'received' | 'weighings'> & { tubs: readonly { id: string; key: string | null }[] }) {
+  const totals = totalsByTub(run.weighings)
+  const shares = new Map<string, number>()
+  for (const { id, key } of run.tubs) {
+    const tenths = totals.get(id)?.tenths ?? 0
+    if (key !== null && tenths > 0) shares.set(key, (shares.get(key) ?? 0) + (tenths / run.received.tenths) * 100)
+  }
+  return shares
+}
+
 /** The yield test of what has been weighed, its cost shared by the run's method or another. */
 export function yieldTestOfRun(run: RunRecord, method: JointCostMethod = run.method): YieldTest {
   const totals = totalsByTub(run.weighings)

@@ -4,6 +4,7 @@ import { cutSheetsAndRuns } from './migrations/002-cut-sheets-and-runs.ts'
 import { catalogFingerprint } from './migrations/003-catalog-fingerprint.ts'
 import { bench } from './migrations/004-bench.ts'
 import { plans } from './migrations/005-plans.ts'
+import { yieldBook } from './migrations/006-yield-book.ts'
 
 /** A step forward of the schema; there are none back. */
 export interface Migration {
@@ -11,7 +12,7 @@ export interface Migration {
   statements: readonly string[]
 }
 
-export const migrations: readonly Migration[] = [kitchenAndPrices, cutSheetsAndRuns, catalogFingerprint, bench, plans]
+export const migrations: readonly Migration[] = [kitchenAndPrices, cutSheetsAndRuns, catalogFingerprint, bench, plans, yieldBook]
 
 /**
  * Brings the schema up to date. Several servers may start at once: one migrates, the others wait for it.

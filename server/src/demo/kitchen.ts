@@ -13,6 +13,7 @@ const settings: KitchenSettings = {
   weightSystem: 'metric',
   labour: { ratePerHour: 19.5, onCostPct: 12 },
   disposalPerKg: 0.18,
+  cutting: { setupMinutes: 6, storageLossPct: 1, rejectedPct: 0.5, idleHands: false },
   limits: usualLimits,
   scales: [],
 }
@@ -73,7 +74,7 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
   })
 }
 
-const tablesOfRuns = ['tubs', 'weighings', 'defects', 'bench_events'] as const
+const tablesOfRuns = ['tubs', 'weighings', 'defects', 'bench_events', 'run_outputs'] as const
 
 function rowsOf(run: DemoRun, table: 'runs' | (typeof tablesOfRuns)[number]): Values[] {
   return table === 'runs' ? [run.run] : run[table]

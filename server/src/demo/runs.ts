@@ -8,6 +8,7 @@ import { figuresOfRun } from '@fleam/core/runs/run-record'
 import type { Role } from '@fleam/core/runs/yield-test'
 import { v7 as uuidv7 } from 'uuid'
 import type { Values } from '../db/database.ts'
+import { shareRows } from '../features/yield-book/shares.ts'
 import type { DemoSupplier, demoItems } from './prices.ts'
 
 const seed = 20_417
@@ -177,6 +178,7 @@ export interface DemoRun {
   weighings: Values[]
   defects: Values[]
   bench_events: Values[]
+  run_outputs: Values[]
 }
 
 /** A year of runs, oldest first, drawn from the cut sheets' shares; one delivery of loins is a bad one. */
@@ -255,7 +257,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
     unaccountedLimitPct: limits.unaccountedPct,
     shortDeliveryLimitPct: limits.shortDeliveryPct,
   }
-  const figures = figuresOfRun({
+  const record = {
     billed: { tenths: billed },
     received: { tenths: received },
     pieces,
@@ -267,6 +269,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
     method: sheet.body.jointCostMethod,
     tubs: tubs.map((tub) => ({
       id: tub.id,
+      key: tub.output_key,
       name: tub.name,
       role: tub.role as Role,
       targetTenths: tub.target_tenths,
@@ -276,7 +279,8 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
       separableCost: 0,
     })),
     weighings: weighings.map((line) => ({ id: line.id, tubId: line.tub_id, tenths: line.tenths, reversesId: line.reverses_id })),
-  })
+  }
+  const figures = figuresOfRun(record)
   const finishedAt = new Date(start.getTime() + (minutes + 6) * 60_000)
   const personId = idOf(context.personIds, hand.name)
   return {
@@ -319,6 +323,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
       portions: figures.portions,
     },
     tubs,
+    run_outputs: shareRows({ runId: id, kitchenId: context.kitchenId, itemId: item?.id ?? '', cutSheetId: sheet.id }, record),
     weighings: weighings.map((line) => ({ ...line, kitchen_id: context.kitchenId, run_id: id })),
     defects: noteDefects(hand, isBad, random).map((defect) => ({
       id: uuidv7(),

@@ -1,9 +1,27 @@
-import { item, itemChange, itemCreate, quote, quoteCreate, supplier, supplierChange, supplierCreate } from '@fleam/contract/prices'
+import {
+  item,
+  itemChange,
+  itemCreate,
+  priceListImport,
+  priceListOpen,
+  priceListOpened,
+  priceListReport,
+  priceMove,
+  quote,
+  quoteCreate,
+  supplier,
+  supplierChange,
+  supplierCreate,
+} from '@fleam/contract/prices'
 import { pageOf, pageQuery } from '@fleam/contract/primitives'
+import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
+import { listPriceMoves } from './price-moves.ts'
 import { addQuote, changeItem, changeSupplier, createItem, createSupplier, listItems, listQuotes, listSuppliers } from './service.ts'
+
+const largestList = 5 * 1024 * 1024
 
 export const priceRoutes: Routes = (app, { db }) => {
   app.get(
@@ -76,4 +94,36 @@ export const priceRoutes: Routes = (app, { db }) => {
     { config: { access: 'manager' }, schema: { params: idParams, body: quoteCreate, response: { 201: quote } } },
     async (request, reply) => reply.code(201).send(await addQuote(db, signedIn(request), request.params.id, request.body)),
   )
+  app.get(
+    '/api/v1/price-moves',
+    { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(priceMove) }) } } },
+    async (request) => {
+      const { kitchen } = signedIn(request)
+      return { entries: await listPriceMoves(db, kitchen.id, kitchen.settings.limits.priceMovePct) }
+    },
+  )
+  app.post(
+    '/api/v1/price-lists/open',
+    { config: { access: 'manager' }, bodyLimit: largestList, schema: { body: priceListOpen, response: { 200: priceListOpened } } },
+    async (request) => {
+      const { openPriceList } = await import('./price-list.ts')
+      return openPriceList(db, signedIn(request).kitchen.id, request.body)
+    },
+  )
+  app.post(
+    '/api/v1/price-lists',
+    { config: { access: 'manager' }, bodyLimit: largestList, schema: { body: priceListImport, response: { 200: priceListReport } } },
+    async (request) => {
+      const { importPriceList } = await import('./price-list.ts')
+      return importPriceList(db, signedIn(request), request.body)
+    },
+  )
+  app.get('/api/v1/quotes.csv', { config: { access: 'cook' } }, async (request, reply) => {
+    const { writeQuotesCsv } = await import('./price-list.ts')
+    const { kitchen } = signedIn(request)
+    return reply
+      .type('text/csv; charset=utf-8')
+      .header('content-disposition', 'attachment; filename="prices.csv"')
+      .send(await writeQuotesCsv(db, kitchen.id, kitchen.settings.currency))
+  })
 }

@@ -8,6 +8,7 @@ import type { SignedIn } from '../../http/access.ts'
 import { recordChange } from '../../http/changes.ts'
 import { readJsonFile } from '../../http/json-file.ts'
 import { listCutSheets } from '../cut-sheets/service.ts'
+import { keepShares } from '../yield-book/shares.ts'
 
 const mostProblems = 50
 
@@ -312,6 +313,7 @@ async function writeRun(
   await tx.insertMany('weighings', weighings)
   await tx.insertMany('defects', defects)
   await tx.insertMany('bench_events', events)
+  if (figures) await keepShares(tx, runId, run)
 }
 
 /** The same for two cut sheets that say the same, whatever the order of their fields. */

@@ -10,6 +10,8 @@ import { createOnce, found, recordChange, refuseStale } from '../../http/changes
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findCutSheet } from '../cut-sheets/service.ts'
 import { findItem, findQuoteOf, refuseUnknownSupplier } from '../prices/service.ts'
+import { expectShares } from '../yield-book/service.ts'
+import { keepShares } from '../yield-book/shares.ts'
 import { noteChanged } from './bench-events.ts'
 import { findRun, listDefects, listTubs } from './read.ts'
 import { closedRun } from './weigh.ts'
@@ -108,9 +110,10 @@ async function insertRun(
   )
 }
 
-/** Tubs take over the values that the kitchen last gave the same outputs of the same sheet. */
+/** Tubs expect what the yield book says, and take over the values that the kitchen last gave the same outputs of the same sheet. */
 async function insertTubs(tx: Queries, kitchenId: string, create: RunCreate, sheet: CutSheet): Promise<void> {
   const remembered = await rememberedValues(tx, kitchenId, sheet.id, create.id)
+  const expected = await expectShares(tx, kitchenId, create.itemId, sheet)
   const tubs = sheet.body.outputs.map((output, index) => ({
     id: uuidv7(),
     kitchen_id: kitchenId,
@@ -126,7 +129,7 @@ async function insertTubs(tx: Queries, kitchenId: string, create: RunCreate, she
         : Math.round(output.portion.targetGrams * 10)
       : null,
     tolerance_tenths: output.portion ? Math.round(output.portion.toleranceGrams * 10) : null,
-    typical_pct: output.typicalPct,
+    typical_pct: expected.get(output.key) ?? output.typicalPct,
     value_per_kg: remembered.get(output.key)?.valuePerKg ?? null,
     separable_cost: remembered.get(output.key)?.separableCost ?? 0,
   }))
@@ -219,6 +222,7 @@ export async function finishRun(db: Database, by: SignedIn, runId: string, finis
         runId,
       },
     )
+    await keepShares(tx, runId, run)
     await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'finished', before: undefined, after: finish })
     await noteChanged(tx, by, runId, 'status')
     return found(await findRun(tx, by.kitchen.id, runId))
@@ -251,6 +255,7 @@ export async function reopenRun(db: Database, by: SignedIn, runId: string, reope
        WHERE id = :runId`,
       { runId },
     )
+    await tx.run('DELETE FROM run_outputs WHERE run_id = :runId', { runId })
     const change = { action: 'opened again', before: run.figures, after: { reason: reopen.reason } }
     await recordChange(tx, by, { subject: 'run', subjectId: runId, ...change })
     await noteChanged(tx, by, runId, 'status')

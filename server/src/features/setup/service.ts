@@ -1,4 +1,4 @@
-import { type KitchenSettings, usualLimits } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualCutting, usualLimits } from '@fleam/contract/kitchen'
 import type { setup } from '@fleam/contract/people'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
@@ -19,6 +19,7 @@ export function startingSettings(currency: string): KitchenSettings {
     weightSystem: 'metric',
     labour: { ratePerHour: 0, onCostPct: 0 },
     disposalPerKg: 0,
+    cutting: usualCutting,
     limits: usualLimits,
     scales: [],
   }

@@ -1,0 +1,9 @@
+/** Food cost in percent of a menu price without tax; `null` for a price of nothing. */
+export function foodCostPct(plateCost: number, menuPrice: number): number | null {
+  return menuPrice > 0 ? (plateCost / menuPrice) * 100 : null
+}
+
+/** Menu price without tax at which a plate makes that food cost; `null` for 0 %. */
+export function menuPriceFor(plateCost: number, pct: number): number | null {
+  return pct > 0 ? (plateCost / pct) * 100 : null
+}

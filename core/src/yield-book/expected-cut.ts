@@ -1,0 +1,77 @@
+import type { Sample } from '../statistics/sample.ts'
+import { type Expectation, expectation, priorOfRange } from './expectation.ts'
+import { type Learning, learnMinutes, type MinutesSums, noMinutes } from './learning.ts'
+
+/** What the kitchen's own tests of an item by a cut sheet have given; shares in percent of the received weight. */
+export interface TestedCut {
+  tests: number
+  /** Grams of one item as received. */
+  itemGrams: Sample
+  minutes: MinutesSums
+  outputs: readonly { key: string; share: Sample }[]
+}
+
+/** What the cut sheet says for a start. */
+export interface SheetRanges {
+  weightKg: { low: number; high: number }
+  minutes: { low: number; high: number }
+  outputs: readonly { key: string; lowPct: number; typicalPct: number; highPct: number }[]
+}
+
+export interface ExpectedCut {
+  tests: number
+  itemGrams: Expectation
+  /** Of one item where so many are done in one go, set-up left out. */
+  minutesPerItem: Expectation
+  learning: Learning
+  /** Percent of the received weight, by output key. */
+  shares: ReadonlyMap<string, Expectation>
+}
+
+/** What to expect of the next item cut by a sheet: its starting figures, brought up to date by the kitchen's tests. */
+export function expectCut(sheet: SheetRanges, tested: TestedCut | undefined, itemsPerBatch = 1): ExpectedCut {
+  const learning = learnMinutes(tested?.minutes ?? noMinutes)
+  return {
+    tests: tested?.tests ?? 0,
+    itemGrams: expectation(
+      priorOfRange({
+        low: sheet.weightKg.low * 1000,
+        typical: (sheet.weightKg.low + sheet.weightKg.high) * 500,
+        high: sheet.weightKg.high * 1000,
+      }),
+      tested?.itemGrams ?? { n: 0, mean: 0, variance: 0 },
+    ),
+    minutesPerItem: expectedMinutes(sheet.minutes, tested?.minutes ?? noMinutes, learning, itemsPerBatch),
+    learning,
+    shares: new Map(
+      sheet.outputs.map(({ key, lowPct, typicalPct, highPct }) => {
+        const share = tested?.outputs.find((output) => output.key === key)?.share ?? { n: 0, mean: 0, variance: 0 }
+        return [key, expectation(priorOfRange({ low: lowPct, typical: typicalPct, high: highPct }), share)]
+      }),
+    ),
+  }
+}
+
+/** Minutes spread by a factor rather than by a sum, so they are learnt in logarithms and given back as minutes. */
+function expectedMinutes(range: { low: number; high: number }, sums: MinutesSums, { slope }: Learning, itemsPerBatch: number): Expectation {
+  const [low, high] = [Math.log(range.low), Math.log(range.high)]
+  const prior = priorOfRange({ low, typical: (low + high) / 2, high })
+  const found = expectation(prior, minutesAtBatch(sums, slope, Math.log(itemsPerBatch)))
+  const mean = Math.exp(found.mean + found.sd ** 2 / 2)
+  return {
+    ...found,
+    mean,
+    sd: mean * found.sd,
+    predictiveSd: mean * found.predictiveSd,
+    low: Math.exp(found.low),
+    high: Math.exp(found.high),
+  }
+}
+
+/** ln minutes an item of every run, each moved along the learning line to one batch size. */
+function minutesAtBatch({ n, x, xx, y, xy, yy }: MinutesSums, slope: number, at: number): Sample {
+  if (n === 0) return { n, mean: 0, variance: 0 }
+  const mean = (y - slope * x) / n + slope * at
+  const squares = yy - (y * y) / n - 2 * slope * (xy - (x * y) / n) + slope * slope * (xx - (x * x) / n)
+  return { n, mean, variance: n > 1 ? Math.max(0, squares) / (n - 1) : 0 }
+}

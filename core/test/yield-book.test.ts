@@ -1,0 +1,133 @@
+import fc from 'fast-check'
+import { seededRandom } from '../src/random/seeded-random.ts'
+import { noSample, pooled, summarise } from '../src/statistics/sample.ts'
+import { studentTCdf, studentTQuantile } from '../src/statistics/student-t.ts'
+import { welchDifference } from '../src/statistics/welch.ts'
+import { expectation, meanInterval, priorOfRange } from '../src/yield-book/expectation.ts'
+import { expectCut } from '../src/yield-book/expected-cut.ts'
+import { learnMinutes, noMinutes, sumMinutes } from '../src/yield-book/learning.ts'
+import { unusualTests } from '../src/yield-book/unusual-tests.ts'
+
+test.each([
+  [0.95, 1, 6.3138],
+  [0.95, 3, 2.3534],
+  [0.975, 10, 2.2281],
+  [0.99, 30, 2.4573],
+  [0.9, 120, 1.2886],
+  [0.95, 1e6, 1.6449],
+])('the %f quantile of Student’s t with %i degrees of freedom is the one of the printed tables', (p, degrees, tabulated) => {
+  expect(studentTQuantile(p, degrees)).toBeCloseTo(tabulated, 3)
+  expect(studentTQuantile(1 - p, degrees)).toBeCloseTo(-tabulated, 3)
+  expect(studentTCdf(studentTQuantile(p, degrees), degrees)).toBeCloseTo(p, 10)
+})
+
+test('a sample put together from two is the sample of all', () => {
+  const values = fc.array(fc.double({ min: -50, max: 150, noNaN: true }), { maxLength: 30 })
+  fc.assert(
+    fc.property(values, values, (a, b) => {
+      const [whole, parts] = [summarise([...a, ...b]), pooled(summarise(a), summarise(b))]
+      expect(parts.n).toBe(whole.n)
+      expect(parts.mean).toBeCloseTo(whole.mean, 8)
+      expect(parts.variance).toBeCloseTo(whole.variance, 6)
+    }),
+  )
+})
+
+test('Welch: the interval of the worked example that textbooks print, none from single tests', () => {
+  const a = summarise([27.5, 21.0, 19.0, 23.6, 17.0, 17.9, 16.9, 20.1, 21.9, 22.6, 23.1, 19.6, 19.0, 21.7, 21.4])
+  const b = summarise([27.1, 22.0, 20.8, 23.4, 23.4, 23.5, 25.8, 22.0, 24.8, 20.2, 21.9, 22.1, 22.9, 30.5, 31.0].slice(0, 12))
+  const found = welchDifference(a, b)
+  expect(found?.mean).toBeCloseTo(a.mean - b.mean, 12)
+  expect(found?.high).toBeLessThan(0)
+  expect((found?.low ?? 0) + (found?.high ?? 0)).toBeCloseTo(2 * (a.mean - b.mean), 10)
+  expect(welchDifference(summarise([3]), b)).toBeUndefined()
+  expect(welchDifference(summarise([3, 3]), summarise([2, 2]))).toMatchObject({ mean: 1, low: 1, high: 1 })
+})
+
+const range = { low: 22, typical: 25, high: 28 }
+
+test('before any test, nine of ten are expected within the range of the sheet', () => {
+  const found = expectation(priorOfRange(range), noSample)
+  expect(found).toMatchObject({ tests: 0, mean: 25 })
+  expect([found.low, found.high].map((end) => Number(end.toFixed(9)))).toEqual([22, 28])
+})
+
+test('three tests weigh as much as the sheet, many leave it behind, and the mean lies between', () => {
+  const prior = priorOfRange(range)
+  expect(expectation(prior, { n: 3, mean: 29, variance: 0.5 }).mean).toBe(27)
+  expect(expectation(prior, { n: 1000, mean: 29, variance: 0.5 }).mean).toBeCloseTo(29, 1)
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 5000 }), fc.double({ min: 1, max: 99, noNaN: true }), (n, mean) => {
+      const found = expectation(prior, { n, mean, variance: 1 })
+      expect(found.mean).toBeGreaterThanOrEqual(Math.min(25, mean))
+      expect(found.mean).toBeLessThanOrEqual(Math.max(25, mean))
+    }),
+  )
+})
+
+test('tests that agree narrow the interval; one alone is an honest little', () => {
+  const width = (n: number) => {
+    const { low, high } = expectation(priorOfRange(range), { n, mean: 25, variance: 1 })
+    return high - low
+  }
+  const widths = [0, 1, 3, 10, 100, 1000].map(width)
+  expect([...widths].sort((a, b) => b - a)).toEqual(widths)
+  const { low, high } = meanInterval(expectation(priorOfRange(range), { n: 10, mean: 25, variance: 1 }), 90)
+  expect(high - low).toBeLessThan(0.5)
+})
+
+test('of tests that follow the sheet hardly any is unusual, a spoilt one is', () => {
+  const random = seededRandom(11)
+  const prior = priorOfRange(range)
+  const values = Array.from({ length: 400 }, () => random.normal(25, prior.sd))
+  const seen = unusualTests(prior, [...values, 15])
+  expect(seen.filter((one) => one.isUnusual).length).toBeLessThan(400 * 0.05)
+  expect(seen.at(-1)?.isUnusual).toBe(true)
+  expect(seen[0]?.expected.tests).toBe(0)
+})
+
+describe('learning', () => {
+  const runs = (slope: number, noise: number) => {
+    const random = seededRandom(5)
+    return [1, 2, 4, 8, 1, 2, 4, 8, 3, 6].map((items) => ({
+      items,
+      minutes: items * 8 * items ** slope * Math.exp(random.normal(0, noise)),
+    }))
+  }
+
+  test('a fifth off with every doubling is found again', () => {
+    const found = learnMinutes(sumMinutes(runs(Math.log2(0.8), 0)))
+    expect(found.perDoubling).toBeCloseTo(0.8, 9)
+    expect(found.measured?.runs).toBe(10)
+  })
+
+  test('noise is not called learning, nor is a single count of items', () => {
+    expect(learnMinutes(sumMinutes(runs(0, 0.3))).slope).toBe(0)
+    expect(learnMinutes(sumMinutes(Array.from({ length: 50 }, () => ({ items: 5, minutes: 40 })))).measured).toBeUndefined()
+    expect(learnMinutes(sumMinutes([{ items: 2, minutes: null }])).slope).toBe(0)
+  })
+
+  test('minutes are expected for the batch asked for', () => {
+    const sheet = { weightKg: { low: 1.4, high: 2.8 }, minutes: { low: 6, high: 10 }, outputs: [] }
+    const tested = { tests: 10, itemGrams: noSample, minutes: sumMinutes(runs(Math.log2(0.8), 0)), outputs: [] }
+    const at = (items: number) => expectCut(sheet, tested, items).minutesPerItem.mean
+    // eight in one go: three doublings, with three tests' worth of the sheet, which knows of no learning
+    expect(at(8) / at(1)).toBeGreaterThan(0.8 ** 3)
+    expect(at(8) / at(1)).toBeLessThan(0.8 ** 2)
+    expect(at(1)).toBeGreaterThan(at(4))
+    expect(at(4)).toBeGreaterThan(at(8))
+    expect(expectCut(sheet, { ...tested, minutes: noMinutes }).minutesPerItem).toMatchObject({ tests: 0 })
+  })
+})
+
+test('an empty log leaves the sheet’s own figures', () => {
+  const sheet = {
+    weightKg: { low: 2, high: 4 },
+    minutes: { low: 20, high: 20 },
+    outputs: [{ key: 'steak', lowPct: 34, typicalPct: 40, highPct: 46 }],
+  }
+  const found = expectCut(sheet, undefined)
+  expect(found).toMatchObject({ tests: 0, itemGrams: { mean: 3000 } })
+  expect(found.minutesPerItem.mean).toBeCloseTo(20, 1)
+  expect(found.shares.get('steak')).toMatchObject({ mean: 40, tests: 0 })
+})
