@@ -127,14 +127,15 @@ export interface Bin {
   count: number
 }
 
-/** Costs in rising order, counted in even bins from the 0.5th percentile to the 99.5th; the rest falls in the outer bins. */
+/** Costs in rising order, counted in even bins from the 0.5th percentile to the 99.5th; the few beyond are left out. */
 export function binCosts(costs: Float64Array, bins: number): Bin[] {
   const [low, high] = [percentileOf(costs, 0.005), percentileOf(costs, 0.995)]
   const width = (high - low) / bins
   if (!(width > 0)) return [{ from: low, to: high, count: costs.length }]
   const counts = new Array<number>(bins).fill(0)
   for (const cost of costs) {
-    const at = Math.max(0, Math.min(bins - 1, Math.floor((cost - low) / width)))
+    if (cost < low || cost > high) continue
+    const at = Math.min(bins - 1, Math.floor((cost - low) / width))
     counts[at] = (counts[at] as number) + 1
   }
   return counts.map((count, index) => ({ from: low + index * width, to: low + (index + 1) * width, count }))

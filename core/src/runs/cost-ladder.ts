@@ -2,20 +2,37 @@ import { roundToTotal } from '../quantities/round-to-total.ts'
 import type { JointCostMethod } from './joint-cost.ts'
 import type { Role, YieldTest } from './yield-test.ts'
 
-export interface LadderStep {
+export interface LadderRow {
   kind: 'purchase' | 'labour' | 'consumables' | 'disposal' | 'credit'
   /** The output that is credited; only on a credit. */
   outputId?: string
-  /** Signed amount, rounded so that the steps add up to the net. */
   amount: number
+}
+
+/** A row whose signed amount is rounded so that the steps add up to the net. */
+export interface LadderStep extends LadderRow {
   /** Where the step starts and ends on the way from nothing to the net. */
   from: number
   to: number
 }
 
+/** Rows as steps that stand on each other; rounded by largest remainder, so the printed steps add up to the printed net. */
+export function ladderOf(rows: readonly LadderRow[], decimals: number): { steps: LadderStep[]; net: number } {
+  const rounded = roundToTotal(
+    rows.map((row) => row.amount),
+    decimals,
+  )
+  let reached = 0
+  const steps = rows.map((row, index) => {
+    const from = reached
+    reached = Number((reached + (rounded[index] ?? 0)).toFixed(decimals))
+    return { ...row, amount: rounded[index] ?? 0, from, to: reached }
+  })
+  return { steps, net: reached }
+}
+
 /**
  * The way from the invoice to what the portions carry: purchase, labour, consumables, disposal, then each credit.
- * Amounts are rounded by largest remainder, so the printed steps add up to the printed net.
  *
  * @param outputs the test's outputs with role, value and separable cost, in the test's order
  * @param decimals decimal places of the currency
@@ -33,22 +50,12 @@ export function costLadder(
     const value = credited && own !== 0 ? own - output.separableCost : 0
     return value === 0 ? [] : [{ kind: 'credit' as const, outputId: output.id, amount: -value }]
   })
-  const rows: Omit<LadderStep, 'from' | 'to'>[] = [
+  const rows: LadderRow[] = [
     { kind: 'purchase', amount: cost.purchase },
     { kind: 'labour', amount: cost.labour },
     { kind: 'consumables', amount: cost.consumables },
     { kind: 'disposal', amount: cost.disposal },
     ...credits,
   ]
-  const rounded = roundToTotal(
-    rows.map((row) => row.amount),
-    decimals,
-  )
-  let reached = 0
-  const steps = rows.map((row, index) => {
-    const from = reached
-    reached = Number((reached + (rounded[index] ?? 0)).toFixed(decimals))
-    return { ...row, amount: rounded[index] ?? 0, from, to: reached }
-  })
-  return { steps, net: reached }
+  return ladderOf(rows, decimals)
 }

@@ -5,7 +5,7 @@ import { listCutSheets } from '../features/cut-sheets/service.ts'
 import { hashSecret } from '../features/people/secrets.ts'
 import { createKitchen } from '../features/setup/service.ts'
 import { demoPeople } from './people.ts'
-import { demoItems, demoSuppliers } from './prices.ts'
+import { demoItems, demoSuppliers, demoWays } from './prices.ts'
 import { type DemoRun, makeDemoRuns } from './runs.ts'
 
 const settings: KitchenSettings = {
@@ -70,6 +70,10 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
         table,
         runs.flatMap((run) => rowsOf(run, table)),
       )
+    await tx.insertMany(
+      'ways_of_cutting',
+      demoWays.map((way) => wayColumns(way, kitchenId, items, sheets)),
+    )
     await tx.run('UPDATE kitchens SET last_run_number = :count WHERE id = :kitchenId', { count: runs.length, kitchenId })
   })
 }
@@ -89,6 +93,23 @@ function itemColumns(item: (typeof demoItems)[number] & { id: string }, kitchenI
     animal: item.animal,
     ready_cut: item.readyCut ? JSON.stringify(item.readyCut) : null,
     against_id: all.find((other) => other.name === item.against)?.id ?? null,
+  }
+}
+
+function wayColumns(
+  { item, sheet, market, own = {} }: (typeof demoWays)[number],
+  kitchenId: string,
+  items: readonly { id: string; name: string }[],
+  sheets: readonly { id: string; slug: string }[],
+) {
+  const idOf = (name: string) => items.find((other) => other.name === name)?.id ?? null
+  const bought = Object.entries(market).map(([key, name]) => [key, { readyCutId: idOf(name), ownPerKg: null }])
+  const valued = Object.entries(own).map(([key, ownPerKg]) => [key, { readyCutId: null, ownPerKg }])
+  return {
+    item_id: idOf(item),
+    cut_sheet_id: sheets.find((other) => other.slug === sheet)?.id,
+    kitchen_id: kitchenId,
+    parts: JSON.stringify(Object.fromEntries([...bought, ...valued])),
   }
 }
 

@@ -210,4 +210,103 @@ export const demoItems: readonly DemoItem[] = [
       [9, 28.8],
     ]),
   },
+  partOf('Chicken breast on the bone, ready-cut', 'bird', 340, 'Greywether Poultry', 9.4, 9.9),
+  partOf('Chicken breast fillet, ready-cut', 'bird', 200, 'Greywether Poultry', 13.9, 14.6),
+  partOf('Chicken tenders, ready-cut', 'bird', 45, 'Greywether Poultry', 12.2, 12.6),
+  partOf('Chicken leg, ready-cut', 'bird', 260, 'Greywether Poultry', 5.1, 5.3),
+  partOf('Chicken thigh, ready-cut', 'bird', 150, 'Greywether Poultry', 6.2, 6.5),
+  partOf('Chicken thigh meat, ready-cut', 'bird', 110, 'Greywether Poultry', 9.6, 9.9),
+  partOf('Chicken drum, ready-cut', 'bird', 125, 'Greywether Poultry', 4.1, 4.3),
+  partOf('Chicken wing, ready-cut', 'bird', 90, 'Greywether Poultry', 4.5, 4.7),
+  partOf('Chicken bones for stock', 'bird', 1000, 'Greywether Poultry', 1.2, 1.3),
+  partOf('Turkey thigh, boned, ready-cut', 'bird', 480, 'Greywether Poultry', 7.9, 8.4),
+  partOf('Turkey drum, ready-cut', 'bird', 430, 'Greywether Poultry', 4.2, 4.4),
+  partOf('Tenderloin tips, ready-cut', 'beef', 1000, 'Harrow & Fenn Butchers', 17.2, 19.4),
+  partOf('Bone-in rib steak 450 g, ready-cut', 'beef', 450, 'Harrow & Fenn Butchers', 20.8, 23.9),
+  partOf('Beef back ribs, ready-cut', 'beef', 900, 'Harrow & Fenn Butchers', 9.2, 9.9),
+]
+
+/** A part as it can be bought on its own, by the kg, quoted a year ago and lately. */
+function partOf(name: string, animal: Item['animal'], grams: number, supplier: DemoSupplier, yearAgo: number, lately: number): DemoItem {
+  const quotes = quoted(supplier, { per: 'kg' }, [
+    [371, yearAgo],
+    [36, lately],
+  ])
+  return { name, kind: 'ready-cut', animal, readyCut: portion(grams, { lossPct: 1 }), quotes }
+}
+
+/** Which ready-cut item each part stands for, by item and cut sheet; the portions themselves stand for what their item is set against. */
+export const demoWays: readonly { item: string; sheet: string; market: Record<string, string>; own?: Record<string, number> }[] = [
+  {
+    item: 'Chicken, whole, case of five',
+    sheet: 'chicken-supremes-and-legs',
+    market: {
+      supreme: 'Chicken supreme 220 g, ready-cut',
+      leg: 'Chicken leg, ready-cut',
+      wing: 'Chicken wing, ready-cut',
+      carcass: 'Chicken bones for stock',
+    },
+  },
+  {
+    item: 'Chicken, whole, case of five',
+    sheet: 'chicken-eight-pieces',
+    market: {
+      breast: 'Chicken breast on the bone, ready-cut',
+      thigh: 'Chicken thigh, ready-cut',
+      drum: 'Chicken drum, ready-cut',
+      wing: 'Chicken wing, ready-cut',
+      back: 'Chicken bones for stock',
+    },
+  },
+  {
+    item: 'Chicken, whole, case of five',
+    sheet: 'chicken-boneless-skinless',
+    market: {
+      fillet: 'Chicken breast fillet, ready-cut',
+      tender: 'Chicken tenders, ready-cut',
+      thigh: 'Chicken thigh meat, ready-cut',
+      wing: 'Chicken wing, ready-cut',
+      carcass: 'Chicken bones for stock',
+    },
+    own: { drum: 7.2, skin: 1.4 },
+  },
+  {
+    item: 'Chicken, whole, case of five',
+    sheet: 'chicken-saute',
+    market: {
+      breast: 'Chicken breast on the bone, ready-cut',
+      leg: 'Chicken leg, ready-cut',
+      wing: 'Chicken wing, ready-cut',
+      back: 'Chicken bones for stock',
+    },
+  },
+  {
+    item: 'Turkey, whole, oven-ready',
+    sheet: 'turkey-parts',
+    market: {
+      breast: 'Turkey breast, boneless, by the kg',
+      thigh: 'Turkey thigh, boned, ready-cut',
+      drum: 'Turkey drum, ready-cut',
+    },
+  },
+  {
+    item: 'Beef tenderloin, peeled, side muscle on',
+    sheet: 'beef-tenderloin-traditional',
+    market: { 'centre-steak': 'Tenderloin steak 180 g, ready-cut', tail: 'Tenderloin tips, ready-cut' },
+  },
+  {
+    item: 'Beef tenderloin, peeled, side muscle on',
+    sheet: 'beef-tenderloin-used-to-the-last',
+    market: { steak: 'Tenderloin steak 180 g, ready-cut', skewers: 'Tenderloin tips, ready-cut' },
+  },
+  {
+    item: 'Rib of beef, seven bones',
+    sheet: 'rib-bone-in-steaks',
+    market: { steak: 'Bone-in rib steak 450 g, ready-cut' },
+  },
+  {
+    item: 'Rib of beef, seven bones',
+    sheet: 'rib-boneless-and-back-ribs',
+    market: { steak: 'Ribeye steak 300 g, ready-cut', ribs: 'Beef back ribs, ready-cut' },
+  },
 ]

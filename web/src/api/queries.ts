@@ -1,9 +1,11 @@
 import type { DishNeed } from '@fleam/contract/bench'
+import type { Comparison } from '@fleam/contract/comparisons'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { Person, Session } from '@fleam/contract/people'
-import type { Item, Quote, Supplier } from '@fleam/contract/prices'
+import type { Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
 import type { Run } from '@fleam/contract/runs'
+import type { WayOfCutting, YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
 import { queryOptions, useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { get, getAll, ProblemFailure } from './http.ts'
 
@@ -24,11 +26,22 @@ export const sessionQuery = queryOptions({
 export const itemsQuery = queryOptions({ queryKey: ['items'], queryFn: () => getAll<Item>('/items') })
 export const suppliersQuery = queryOptions({ queryKey: ['suppliers'], queryFn: () => getAll<Supplier>('/suppliers') })
 export const peopleQuery = queryOptions({ queryKey: ['people'], queryFn: () => getAll<Person>('/people') })
-export const dishNeedsQuery = queryOptions({
-  queryKey: ['dish-needs'],
-  queryFn: async () => (await get<{ entries: DishNeed[] }>('/dish-needs')).entries,
-})
 export const cutSheetsQuery = queryOptions({ queryKey: ['cut-sheets'], queryFn: () => getAll<CutSheet>('/cut-sheets') })
+
+const listOf = <Entry>(key: string, path: string) =>
+  queryOptions({ queryKey: [key], queryFn: async () => (await get<{ entries: Entry[] }>(path)).entries })
+export const dishNeedsQuery = listOf<DishNeed>('dish-needs', '/dish-needs')
+export const yieldBookQuery = listOf<YieldBookEntry>('yield-book', '/yield-book')
+export const waysQuery = listOf<WayOfCutting>('ways', '/ways-of-cutting')
+export const comparisonsQuery = listOf<Comparison>('comparisons', '/comparisons')
+export const priceMovesQuery = listOf<PriceMove>('price-moves', '/price-moves')
+
+export function yieldTestsQuery(itemId: string, cutSheetId: string) {
+  return queryOptions({
+    queryKey: ['yield-tests', itemId, cutSheetId],
+    queryFn: async () => (await get<{ entries: YieldTestRecord[] }>(`/yield-book/tests?itemId=${itemId}&cutSheetId=${cutSheetId}`)).entries,
+  })
+}
 
 export function quotesQuery(itemId: string) {
   return queryOptions({ queryKey: ['quotes', itemId], queryFn: () => getAll<Quote>(`/items/${itemId}/quotes`) })

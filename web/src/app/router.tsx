@@ -11,8 +11,8 @@ const page = (load: () => Promise<{ Page: React.ComponentType }>) => async () =>
 async function signedInOnly({ request }: { request: Request }) {
   const session = await queryClient.ensureQueryData(sessionQuery)
   if (session) return null
-  const { pathname } = new URL(request.url)
-  throw redirect(`/sign-in${pathname === '/' ? '' : `?to=${encodeURIComponent(pathname)}`}`)
+  const { pathname, search } = new URL(request.url)
+  throw redirect(`/sign-in${pathname === '/' ? '' : `?to=${encodeURIComponent(pathname + search)}`}`)
 }
 
 export const openRouter = () =>
@@ -45,6 +45,15 @@ export const openRouter = () =>
                 { path: 'plan/fillet', lazy: async () => ({ Component: (await import('../features/plan/plan-page.tsx')).FilletPage }) },
                 { path: 'plan/rack', lazy: page(() => import('../features/plan/rack-page.tsx')) },
                 { path: 'plan/pair', lazy: page(() => import('../features/plan/pair-page.tsx')) },
+                { path: 'compare', lazy: page(() => import('../features/compare/decisions-page.tsx')) },
+                { path: 'compare/parts', lazy: page(() => import('../features/compare/parts-page.tsx')) },
+                { path: 'compare/parts/:itemId', lazy: page(() => import('../features/compare/item-parts-page.tsx')) },
+                { path: 'compare/steps', lazy: page(() => import('../features/compare/steps-page.tsx')) },
+                { path: 'compare/portion', lazy: page(() => import('../features/compare/portion-page.tsx')) },
+                {
+                  path: 'compare/kept/:id',
+                  lazy: async () => ({ Component: (await import('../features/compare/portion-page.tsx')).KeptPage }),
+                },
                 { path: 'log', lazy: page(() => import('../features/runs/log-page.tsx')) },
                 { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
                 { path: 'kitchen/prices', lazy: page(() => import('../features/prices/prices-page.tsx')) },

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense } from 'react'
-import { Navigate, NavLink, Outlet, useLocation, useNavigate, useNavigation } from 'react-router'
+import { Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate, useNavigation } from 'react-router'
 import { send } from '../api/http.ts'
 import { sessionQuery, useSession } from '../api/queries.ts'
 import { OutboxStatus } from '../features/runs/outbox-status.tsx'
@@ -11,6 +11,7 @@ const places = [
   { to: '/bench', name: 'Bench', end: false },
   { to: '/cut-sheets', name: 'Cut sheets', end: false },
   { to: '/plan', name: 'Plan', end: false },
+  { to: '/compare', name: 'Compare', end: false },
   { to: '/log', name: 'Yield log', end: false },
   { to: '/kitchen', name: 'Kitchen', end: false },
 ]
@@ -18,8 +19,8 @@ const places = [
 /** Pages for people who are signed in; a session that has run out leads to the door and back. */
 export function Shell() {
   const { data: session } = useQuery(sessionQuery)
-  const { pathname } = useLocation()
-  if (!session) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname)}`} replace />
+  const { pathname, search } = useLocation()
+  if (!session) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname + search)}`} replace />
   return <SignedInShell />
 }
 
@@ -54,6 +55,7 @@ function SignedInShell() {
         </button>
         {navigation.state !== 'idle' && <span className="going" />}
       </header>
+      <ScrollRestoration />
       <Suspense fallback={<Loading what="the page" />}>
         <Outlet />
       </Suspense>

@@ -1,0 +1,22 @@
+import { summarise } from '../statistics/sample.ts'
+import type { TestedCut } from './expected-cut.ts'
+import { sumMinutes } from './learning.ts'
+
+/** One finished run as a test: tenths of a gram received, items, minutes, shares in percent by output key. */
+export interface TestRecord {
+  receivedTenths: number
+  pieces: number
+  minutes: number | null
+  shares: Readonly<Record<string, number>>
+}
+
+/** What a choice of tests gives, in the form that expectations are made from. */
+export function testedCutOf(tests: readonly TestRecord[]): TestedCut {
+  const keys = new Set(tests.flatMap((test) => Object.keys(test.shares)))
+  return {
+    tests: tests.length,
+    itemGrams: summarise(tests.map((test) => test.receivedTenths / 10 / test.pieces)),
+    minutes: sumMinutes(tests.map((test) => ({ items: test.pieces, minutes: test.minutes }))),
+    outputs: [...keys].map((key) => ({ key, share: summarise(tests.flatMap((test) => test.shares[key] ?? [])) })),
+  }
+}

@@ -1,0 +1,85 @@
+import { type Comparison, type ComparisonBody, comparisonChange, comparisonCreate } from '@fleam/contract/comparisons'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { comparisonsQuery } from '../../api/queries.ts'
+import { TextField } from '../../ui/fields.tsx'
+import { Warning } from '../../ui/notes.tsx'
+import { SidePanel } from '../../ui/side-panel.tsx'
+import { useSubmission } from '../../ui/submission.ts'
+import { linkTo } from './body-link.ts'
+
+/** Keeps a comparison by name, or what was changed of a kept one; copies its address to pass on. */
+export function KeepComparison({ body, kept, suggestion }: { body: ComparisonBody; kept: Comparison | undefined; suggestion: string }) {
+  const [isOpen, setOpen] = useState(false)
+  const isChanged = kept !== undefined && JSON.stringify(kept.body) !== JSON.stringify(body)
+  return (
+    <>
+      <button type="button" className="btn btn-plain" onClick={() => setOpen(true)}>
+        {kept ? (isChanged ? 'Keep or pass on *' : 'Pass on') : 'Keep or pass on'}
+      </button>
+      {isOpen && <KeepPanel body={body} kept={kept} suggestion={suggestion} onClose={() => setOpen(false)} />}
+    </>
+  )
+}
+
+function KeepPanel(props: { body: ComparisonBody; kept: Comparison | undefined; suggestion: string; onClose: () => void }) {
+  const { body, kept, suggestion, onClose } = props
+  const queryClient = useQueryClient()
+  const navigate = useNavigate()
+  const [id] = useState(newId)
+  const [name, setName] = useState(kept?.name ?? suggestion)
+  const [isCopied, setCopied] = useState(false)
+  const keepNew = useSubmission(comparisonCreate, (request: object) => send<Comparison>('POST', '/comparisons', request))
+  const keepChange = useSubmission(comparisonChange, (request: object) => send<Comparison>('PUT', `/comparisons/${kept?.id}`, request))
+  const isSame = kept !== undefined && JSON.stringify(kept.body) === JSON.stringify(body)
+  const address = `${location.origin}${isSame ? `/compare/kept/${kept.id}` : linkTo(body)}`
+
+  async function keep(asNew: boolean) {
+    const done = asNew ? await keepNew.submit({ id, name, body }) : await keepChange.submit({ version: kept?.version, name, body })
+    if (!done) return
+    await queryClient.invalidateQueries({ queryKey: comparisonsQuery.queryKey })
+    onClose()
+    navigate(`/compare/kept/${done.id}`)
+  }
+  const message = keepNew.message ?? keepChange.message
+  return (
+    <SidePanel title="Keep or pass on" onClose={onClose}>
+      <div className="stack">
+        <TextField label="Name" value={name} onChange={setName} error={keepNew.errors.name ?? keepChange.errors.name} />
+        {message && <Warning>{message}</Warning>}
+        {kept && (
+          <button type="button" className="btn btn-act" disabled={keepChange.busy} onClick={() => keep(false)}>
+            Keep the changes
+          </button>
+        )}
+        <button type="button" className={`btn ${kept ? 'btn-plain' : 'btn-act'}`} disabled={keepNew.busy} onClick={() => keep(true)}>
+          {kept ? 'Keep as another' : 'Keep it by this name'}
+        </button>
+        <h3>Address to pass on</h3>
+        <p className="field-hint">It opens this comparison for anyone of this kitchen, with what was changed.</p>
+        <input
+          className="form-control"
+          readOnly
+          aria-label="Address to pass on"
+          value={address}
+          onFocus={(event) => event.target.select()}
+        />
+        <button
+          type="button"
+          className="btn btn-plain"
+          onClick={() =>
+            navigator.clipboard
+              ?.writeText(address)
+              .then(() => setCopied(true))
+              .catch(() => undefined)
+          }
+        >
+          {isCopied ? 'Copied' : 'Copy the address'}
+        </button>
+      </div>
+    </SidePanel>
+  )
+}

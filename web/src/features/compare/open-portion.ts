@@ -1,0 +1,183 @@
+import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { KitchenSettings } from '@fleam/contract/kitchen'
+import type { Item } from '@fleam/contract/prices'
+import type { WayOfCutting, YieldBookEntry } from '@fleam/contract/yield-book'
+import { inputOfCase, openCase, type PortionCase, spreadsOfCase } from '@fleam/core/compare/portion-case'
+import { type ReadyCut, readyCutCost } from '@fleam/core/compare/ready-cut'
+import type { Part } from '@fleam/core/compare/value-in-parts'
+import type { Price } from '@fleam/core/quantities/price'
+import { gramsOf } from '@fleam/core/quantities/weight'
+import { readyCutOf } from '@fleam/core/runs/run-record'
+import { type ExpectedCut, expectCut, type TestedCut } from '@fleam/core/yield-book/expected-cut'
+import type { DrawnPortion } from '../../workers/draw-worker.ts'
+
+/** What comparisons are made from: the kitchen's lists, its yield book and its settings. */
+export interface Sources {
+  items: readonly Item[]
+  sheets: readonly CutSheet[]
+  book: readonly YieldBookEntry[]
+  ways: readonly WayOfCutting[]
+  settings: KitchenSettings
+}
+
+export type NamedPart = Part & { name: string; readyCut: Item | undefined }
+
+/** A portion with everything that its comparison is about. */
+export interface OpenPortion {
+  item: Item
+  sheet: CutSheet
+  output: CutSheet['body']['outputs'][number]
+  quotes: Item[]
+  portionCase: PortionCase
+  expected: ExpectedCut
+  itemsPerBatch: number
+}
+
+export const entryOf = ({ book }: Sources, itemId: string, cutSheetId: string) =>
+  book.find((entry) => entry.itemId === itemId && entry.cutSheetId === cutSheetId)
+export const wayOf = ({ ways }: Sources, itemId: string, cutSheetId: string) =>
+  ways.find((way) => way.itemId === itemId && way.cutSheetId === cutSheetId)
+
+/** The output that a sheet's portions are: the first main with a portion rule, else its first main. */
+export function portionOutput({ body }: CutSheet): CutSheet['body']['outputs'][number] | undefined {
+  const mains = body.outputs.filter((output) => output.role === 'main')
+  return mains.find((output) => output.portion !== undefined) ?? mains[0]
+}
+
+/** A ready-cut item's quote in the form that comparisons take; `undefined` where it has no price. */
+export function readyCutOfItem(item: Item | undefined): ReadyCut | undefined {
+  return item?.readyCut && item.latestQuote ? readyCutOf(item.readyCut, item.latestQuote.price) : undefined
+}
+
+/** The parts of an item by a sheet, each with what it costs ready-cut and what the kitchen says it is worth. */
+export function partsOf(sources: Sources, item: Item, sheet: CutSheet, expected: ExpectedCut): NamedPart[] {
+  const entry = entryOf(sources, item.id, sheet.id)
+  const way = wayOf(sources, item.id, sheet.id)
+  const main = portionOutput(sheet)
+  return sheet.body.outputs.map(({ key, name, role }) => {
+    const said = way?.parts[key]
+    const readyCutId = said ? said.readyCutId : key === main?.key ? item.againstId : null
+    const readyCut = sources.items.find((other) => other.id === readyCutId)
+    const quote = readyCutOfItem(readyCut)
+    return {
+      key,
+      name,
+      role,
+      pct: expected.shares.get(key)?.mean ?? 0,
+      marketPerKg: quote ? readyCutCost(quote, 1000) : null,
+      ownPerKg: said?.ownPerKg ?? entry?.outputs.find((output) => output.key === key)?.lastValuePerKg ?? null,
+      readyCut,
+    }
+  })
+}
+
+/** Sheets that an item may be cut by: those it has been cut by and those the kitchen weighs up, the most tested first. */
+export function sheetsFor(sources: Sources, item: Item): CutSheet[] {
+  const tests = (sheet: CutSheet) => entryOf(sources, item.id, sheet.id)?.tests ?? 0
+  return sources.sheets
+    .filter((sheet) => sheet.body.animal === item.animal)
+    .filter((sheet) => wayOf(sources, item.id, sheet.id)?.shown ?? tests(sheet) > 0)
+    .sort((a, b) => tests(b) - tests(a))
+}
+
+/** Ready-cut items that an output can be set against: its own, then those of the same animal. */
+export function quotesFor(sources: Sources, item: Item, sheet: CutSheet, outputKey: string): Item[] {
+  const said = wayOf(sources, item.id, sheet.id)?.parts[outputKey]?.readyCutId
+  const own = said ?? (portionOutput(sheet)?.key === outputKey ? item.againstId : null)
+  return sources.items
+    .filter((other) => other.kind === 'ready-cut' && other.animal === item.animal && other.latestQuote !== null)
+    .sort((a, b) => Number(b.id === own) - Number(a.id === own))
+}
+
+/** What a comparison starts from: the way that is tested most, its portions, the quote they stand against. */
+export function firstBody(
+  sources: Sources,
+  item: Item,
+  sheet = sheetsFor(sources, item)[0],
+  outputKey?: string,
+): ComparisonBody | undefined {
+  const key = outputKey ?? (sheet && portionOutput(sheet)?.key)
+  if (!sheet || key === undefined) return undefined
+  const said = wayOf(sources, item.id, sheet.id)?.parts[key]?.readyCutId
+  const against = said ?? (portionOutput(sheet)?.key === key ? item.againstId : null)
+  return {
+    itemId: item.id,
+    cutSheetId: sheet.id,
+    outputKey: key,
+    readyCutIds: against ? [against] : [],
+    changed: {},
+    byproducts: 'market',
+    idleHands: sources.settings.cutting.idleHands,
+    pricesMove: false,
+    leftOver: 'used',
+    supplierId: null,
+    cookId: null,
+  }
+}
+
+/**
+ * The kitchen's own figures for a comparison; a sentence where something is missing that it cannot do without.
+ * @param tested the tests to go by, where a choice of them was made; all of them otherwise
+ * @param price the item's price, where a supplier was chosen; the latest quote otherwise
+ */
+export function openPortion(sources: Sources, body: ComparisonBody, tested?: TestedCut, price?: Price): OpenPortion | { missing: string } {
+  const item = sources.items.find((one) => one.id === body.itemId)
+  const sheet = sources.sheets.find((one) => one.id === body.cutSheetId)
+  const output = sheet?.body.outputs.find((one) => one.key === body.outputKey)
+  if (!item || !sheet || !output) return { missing: 'What this comparison is about is no longer in the kitchen’s lists.' }
+  const asked = price ?? item.latestQuote?.price
+  if (!asked) return { missing: `${item.name} has no price yet: add a quote under Kitchen, Prices.` }
+  const entry = entryOf(sources, item.id, sheet.id)
+  const itemsPerBatch = body.changed.itemsPerBatch ?? Math.max(1, Math.round(entry?.itemsPerBatch ?? 1))
+  const expected = expectCut(sheet.body, tested ?? entry, itemsPerBatch)
+  const parts = partsOf(sources, item, sheet, expected)
+  const quotes = sources.items.filter((one) => body.readyCutIds.includes(one.id) && readyCutOfItem(one) !== undefined)
+  const servedGrams = output.portion?.targetGrams ?? gramsOf(quotes[0]?.readyCut?.portionTenths ?? 10_000)
+  const share = expected.shares.get(output.key)?.mean ?? 0
+  if (share <= 0) return { missing: `${output.name}: no test and no cut sheet says what share of the item they are.` }
+  const { labour, cutting, disposalPerKg } = sources.settings
+  const portionCase = openCase({
+    outputKey: output.key,
+    price: asked,
+    servedGrams,
+    sideCuts: parts.filter((part) => part.key !== output.key && part.role !== 'waste'),
+    wasteKeys: parts.filter((part) => part.role === 'waste').map((part) => part.key),
+    quotes: quotes.map((quote) => ({ id: quote.id, readyCut: readyCutOfItem(quote) as ReadyCut })),
+    byproducts: body.byproducts,
+    expected,
+    labour: { ...labour, setupMinutes: cutting.setupMinutes, itemsPerBatch: Math.max(1, Math.round(entry?.itemsPerBatch ?? 1)) },
+    storageLossPct: cutting.storageLossPct,
+    rejectedPct: cutting.rejectedPct,
+    consumablesPerItem: entry?.consumablesPerItem ?? pricedConsumables(sheet),
+    disposalPerKg,
+    portionsPerWeek: Math.round(((entry?.itemsPerWeek ?? 0) * expected.itemGrams.mean * share) / 100 / servedGrams),
+  })
+  return { item, sheet, output, quotes, portionCase, expected, itemsPerBatch }
+}
+
+function pricedConsumables({ body }: CutSheet): number {
+  return body.consumables.reduce((sum, one) => sum + one.quantity * (one.pricePerUnit ?? 0), 0)
+}
+
+export const draws = 5000
+/** One seed for all, so that the same question has the same answer wherever it is asked. */
+export const drawSeed = 1834
+
+/** The portion as the worker draws it. */
+export function drawnPortion(
+  open: OpenPortion,
+  inputs: Readonly<Record<string, number>>,
+  { idleHands }: Pick<ComparisonBody, 'idleHands'>,
+  itemPrice?: { low: number; high: number },
+): DrawnPortion | undefined {
+  const [first] = open.quotes
+  if (!first) return undefined
+  const input = inputOfCase(open.portionCase, inputs, first.id, idleHands)
+  return {
+    id: `${open.item.id} ${open.sheet.id} ${open.output.key}`,
+    input,
+    uncertainty: { ...spreadsOfCase(open.portionCase), itemPrice, draws, seed: drawSeed },
+    quotes: open.quotes.map((quote) => inputOfCase(open.portionCase, inputs, quote.id, idleHands).buy),
+  }
+}

@@ -1,0 +1,59 @@
+import type { Comparison, ComparisonBody } from '@fleam/contract/comparisons'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams, useSearchParams } from 'react-router'
+import { get } from '../../api/http.ts'
+import { comparisonsQuery } from '../../api/queries.ts'
+import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { bodyOf, linkTo } from './body-link.ts'
+import { PortionComparison } from './portion-comparison.tsx'
+import { useSources } from './use-sources.ts'
+
+/** A comparison whose address says all of it. */
+export function Page() {
+  const [search] = useSearchParams()
+  const [body, setBody] = useState(() => bodyOf(search.get('of')))
+  // the address follows what is tried out without a turn of the router, so that a slider stays light
+  const change = (next: ComparisonBody) => {
+    setBody(next)
+    history.replaceState(history.state, '', linkTo(next))
+  }
+  if (!body) return <Lost />
+  return <WithSources body={body} onChange={change} />
+}
+
+/** A comparison that was kept by name; what is tried out on it is not kept until it is said. */
+export function KeptPage() {
+  const { id = '' } = useParams()
+  const kept = useQuery({ queryKey: [...comparisonsQuery.queryKey, id], queryFn: () => get<Comparison>(`/comparisons/${id}`) })
+  const [tried, setTried] = useState<ComparisonBody>()
+  if (kept.isPending) return <Loading what="the comparison" />
+  if (!kept.data) return <Lost />
+  return <WithSources key={kept.data.id} body={tried ?? kept.data.body} kept={kept.data} onChange={setTried} />
+}
+
+function WithSources(props: { body: ComparisonBody; kept?: Comparison; onChange: (body: ComparisonBody) => void }) {
+  const { sources, error, refetch } = useSources()
+  if (error) return <Failed error={error} retry={refetch} />
+  if (!sources) return <Loading what="prices and tests" />
+  return (
+    <main className="page">
+      <PortionComparison sources={sources} {...props} />
+    </main>
+  )
+}
+
+function Lost() {
+  return (
+    <main className="page">
+      <section className="sheet">
+        <Empty title="This address leads to no comparison.">
+          <p>
+            It may have been cut off on its way, or the comparison was taken off the list. <Link to="/compare">All decisions</Link> are
+            here.
+          </p>
+        </Empty>
+      </section>
+    </main>
+  )
+}

@@ -1,0 +1,105 @@
+import { gramsOf } from '@fleam/core/quantities/weight'
+import { memo, useId, useState } from 'react'
+import { numberOf } from '../../ui/fields.tsx'
+import { useUnits } from '../../ui/units.ts'
+import type { InputKind, TryInputSpec } from './try-inputs.ts'
+
+interface TryInputProps {
+  spec: TryInputSpec
+  /** The kitchen's own figure. */
+  base: number
+  /** What it was changed to; absent where it was not. */
+  changed: number | undefined
+  onChange: (name: string, value: number | undefined) => void
+}
+
+/** One input to try out: a slider for a feel, a field for the exact figure, and the way back to the kitchen's own. */
+export const TryInput = memo(function TryInput({ spec, base, changed, onChange }: TryInputProps) {
+  const id = useId()
+  const format = useInputFormat(spec)
+  const [typed, setTyped] = useState<string>()
+  const value = changed ?? base
+  const parsed = typed === undefined ? undefined : format.read(typed)
+  const isChanged = changed !== undefined && changed !== base
+  const set = (next: number) => onChange(spec.name, next === base ? undefined : next)
+  return (
+    <div className={`try-input ${isChanged ? 'try-changed' : ''}`}>
+      <label htmlFor={id}>{spec.label}</label>
+      <input
+        type="range"
+        aria-label={`${spec.label}, slider`}
+        min={spec.low}
+        max={Math.max(spec.high, value)}
+        step={spec.step}
+        value={value}
+        onChange={(event) => {
+          setTyped(undefined)
+          set(Number(event.target.value))
+        }}
+      />
+      <input
+        id={id}
+        className="form-control"
+        inputMode="decimal"
+        autoComplete="off"
+        aria-invalid={typed !== undefined && parsed === undefined ? true : undefined}
+        value={typed ?? format.write(value)}
+        onFocus={() => setTyped(format.write(value))}
+        onBlur={() => setTyped(undefined)}
+        onChange={({ target }) => {
+          setTyped(target.value)
+          const next = format.read(target.value)
+          if (next !== undefined) set(next)
+        }}
+      />
+      <span className="try-unit">{format.unit}</span>
+      {isChanged ? (
+        <button type="button" className="try-back" onClick={() => onChange(spec.name, undefined)} aria-label={`Put ${spec.label} back`}>
+          put back {format.write(base)}
+        </button>
+      ) : (
+        <span />
+      )}
+    </div>
+  )
+})
+
+/** How an input is written and read in this kitchen's units; a figure that cannot be one is read as `undefined`. */
+function useInputFormat({ kind, unit }: TryInputSpec) {
+  const { currency, defaultUnit, perUnit, perKgFrom, fromPerKg, read, grams } = useUnits()
+  const plain = (decimals: number) => (value: number) => String(Number(value.toFixed(decimals)))
+  const notBelow0 = (text: string) => {
+    const value = numberOf(text)
+    return Number.isNaN(value) || value < 0 ? undefined : value
+  }
+  const formats: Record<InputKind, { unit: string; write: (value: number) => string; read: (text: string) => number | undefined }> = {
+    money: { unit: `${currency} ${unit ?? ''}`.trim(), write: (value) => value.toFixed(2), read: notBelow0 },
+    'per-weight': {
+      unit: `${currency} / ${perUnit}`,
+      write: (value) => fromPerKg(value).toFixed(2),
+      read: (text) => {
+        const value = notBelow0(text)
+        return value === undefined ? undefined : perKgFrom(value)
+      },
+    },
+    grams: {
+      unit: defaultUnit === 'g' ? 'g' : '',
+      write: (value) => (defaultUnit === 'g' ? plain(1)(value) : grams(value)),
+      read: (text) => {
+        const parsed = read(text)
+        return parsed.ok && parsed.tenths > 0 ? gramsOf(parsed.tenths) : undefined
+      },
+    },
+    percent: {
+      unit: '%',
+      write: plain(2),
+      read: (text) => {
+        const value = notBelow0(text)
+        return value === undefined || value > 100 ? undefined : value
+      },
+    },
+    minutes: { unit: 'min', write: plain(2), read: notBelow0 },
+    count: { unit: '', write: plain(1), read: notBelow0 },
+  }
+  return formats[kind]
+}

@@ -1,0 +1,90 @@
+import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { MakeOrBuy } from '@fleam/core/compare/make-or-buy'
+import { quoteOf } from '@fleam/core/compare/portion-case'
+import { weekInPacks } from '@fleam/core/compare/week-in-packs'
+import { Choice } from '../../ui/fields.tsx'
+import { useUnits } from '../../ui/units.ts'
+import type { OpenPortion } from './open-portion.ts'
+import { shortName } from './words.ts'
+
+interface Props {
+  open: OpenPortion
+  inputs: Readonly<Record<string, number>>
+  result: MakeOrBuy
+  quoteId: string
+  body: ComparisonBody
+  onChange: (body: ComparisonBody) => void
+}
+
+/** The week as it is ordered: whole items, whole packs, least orders, and what is left over. */
+export function WeekPart({ open, inputs, result, quoteId, body, onChange }: Props) {
+  const { money } = useUnits()
+  const read = (name: string, least = 0) => Math.max(least, inputs[name] ?? 0)
+  const { portionGrams, trimPct = 0, lossPct = 0 } = quoteOf(open.portionCase, inputs, quoteId)
+  const servedPerPiece = (portionGrams * (1 - trimPct / 100) * (1 - lossPct / 100)) / read('portionGrams', 0.1)
+  const week = weekInPacks({
+    portions: read('portionsPerWeek'),
+    leftOver: body.leftOver,
+    make: {
+      perPack: read('makePerPack', 1),
+      minimum: read('makeMinimum'),
+      portionsPerUnit: result.make.portionsPerItem,
+      costPerUnit: result.make.netCost,
+    },
+    buy: {
+      perPack: read('buyPerPack', 1),
+      minimum: read('buyMinimum'),
+      portionsPerUnit: servedPerPiece,
+      costPerUnit: result.buy.costPerPortion * servedPerPiece,
+    },
+  })
+  const rows = [
+    { name: `${shortName(open.item.name)}, cut here`, unit: 'items', ...week.make },
+    { name: 'Ready-cut', unit: 'pieces', ...week.buy },
+  ]
+  return (
+    <section className="sheet">
+      <div className="result-method">
+        <h2>A week as it is ordered</h2>
+        <Choice
+          label="What is left over"
+          value={body.leftOver}
+          onChange={(leftOver) => onChange({ ...body, leftOver })}
+          options={[
+            { value: 'used', label: 'The rest is used' },
+            { value: 'lost', label: 'The rest is lost' },
+          ]}
+        />
+      </div>
+      <table className="figures week-table">
+        <thead>
+          <tr>
+            <th>For {read('portionsPerWeek')} portions</th>
+            <th>needed</th>
+            <th>ordered</th>
+            <th>portions left</th>
+            <th>the week pays</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.name}>
+              <th>{row.name}</th>
+              <td>{row.needed.toFixed(1)}</td>
+              <td>
+                {row.ordered} {row.unit}
+              </td>
+              <td>{Math.floor(row.portionsLeft)}</td>
+              <td>{money(row.cost)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p>
+        In whole orders cutting {week.saving >= 0 ? 'saves' : 'loses'}{' '}
+        <b className={week.saving >= 0 ? 'good' : 'hot'}>{money(Math.abs(week.saving))}</b> a week, {money(Math.abs(week.saving) * 52)} a
+        year. Pack sizes and least orders are under “Try it out”, How many.
+      </p>
+    </section>
+  )
+}
