@@ -2,7 +2,7 @@ import { type DehydratedState, dehydrate, hydrate, type QueryClient } from '@tan
 import Dexie, { type EntityTable } from 'dexie'
 
 /** What the bench needs to open without a server. Everything else is fetched anew. */
-const keptKeys = new Set(['session', 'run', 'runs', 'cut-sheets', 'items', 'suppliers', 'dish-needs'])
+const keptKeys = new Set(['session', 'run', 'runs', 'cut-sheets', 'items', 'suppliers', 'dish-needs', 'yield-book', 'ways'])
 const weekMs = 7 * 86_400_000
 const gatherMs = 500
 

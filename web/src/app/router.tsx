@@ -55,6 +55,7 @@ export const openRouter = () =>
                   lazy: async () => ({ Component: (await import('../features/compare/portion-page.tsx')).KeptPage }),
                 },
                 { path: 'log', lazy: page(() => import('../features/runs/log-page.tsx')) },
+                { path: 'log/yield-book', lazy: page(() => import('../features/yield-book/yield-book-page.tsx')) },
                 { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
                 { path: 'kitchen/prices', lazy: page(() => import('../features/prices/prices-page.tsx')) },
                 { path: 'kitchen/people', lazy: page(() => import('../features/people/people-page.tsx')) },

@@ -1,11 +1,14 @@
 import type { Rest } from '@fleam/contract/plans'
 import type { RunSummary } from '@fleam/contract/runs'
 import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
 import { Link } from 'react-router'
 import { get } from '../../api/http.ts'
 import { itemsQuery, useKitchen } from '../../api/queries.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { dayText, momentText, percentText, useUnits } from '../../ui/units.ts'
+
+const MovedPrices = lazy(() => import('../compare/moved-prices.tsx').then((module) => ({ default: module.MovedPrices })))
 
 type Page = { entries: RunSummary[] }
 
@@ -17,33 +20,38 @@ export function Page() {
   const items = useQuery(itemsQuery)
   return (
     <main className="page board">
-      <section className="sheet">
-        <p className="over">{kitchen.name}</p>
-        <h1>On the bench</h1>
-        {open.isPending && <Loading what="open runs" />}
-        {open.error && <Failed error={open.error} retry={open.refetch} />}
-        {open.data?.entries.length === 0 && <Empty title="Nothing is being cut." />}
-        <div className="run-tiles">
-          {open.data?.entries.map((run) => (
-            <Link key={run.id} className="run-tile" to={`/bench/${run.id}`}>
-              <strong>{run.item.name}</strong>
-              <span>
-                Run {run.number} · {run.cook.name}
-                {run.lot && ` · lot ${run.lot}`}
-              </span>
-              <b>Go on cutting</b>
+      <div className="board-column">
+        <section className="sheet">
+          <p className="over">{kitchen.name}</p>
+          <h1>On the bench</h1>
+          {open.isPending && <Loading what="open runs" />}
+          {open.error && <Failed error={open.error} retry={open.refetch} />}
+          {open.data?.entries.length === 0 && <Empty title="Nothing is being cut." />}
+          <div className="run-tiles">
+            {open.data?.entries.map((run) => (
+              <Link key={run.id} className="run-tile" to={`/bench/${run.id}`}>
+                <strong>{run.item.name}</strong>
+                <span>
+                  Run {run.number} · {run.cook.name}
+                  {run.lot && ` · lot ${run.lot}`}
+                </span>
+                <b>Go on cutting</b>
+              </Link>
+            ))}
+          </div>
+          <Rests />
+          {items.data?.length === 0 ? (
+            <FirstSteps />
+          ) : (
+            <Link className="btn btn-act btn-large" to="/receive">
+              Receive and weigh in
             </Link>
-          ))}
-        </div>
-        <Rests />
-        {items.data?.length === 0 ? (
-          <FirstSteps />
-        ) : (
-          <Link className="btn btn-act btn-large" to="/receive">
-            Receive and weigh in
-          </Link>
-        )}
-      </section>
+          )}
+        </section>
+        <Suspense>
+          <MovedPrices />
+        </Suspense>
+      </div>
       <section className="sheet">
         <h2>Cut last</h2>
         {recent.data?.entries.length === 0 && <Empty title="No finished runs yet. The first one will stand here." />}

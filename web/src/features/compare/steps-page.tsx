@@ -92,7 +92,7 @@ function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sourc
   return (
     <article className="step-worth">
       <h2>
-        {step.title}: {item.name}, {sheet.body.name}
+        {step.title}: {sheet.body.name}
       </h2>
       <p className="step-answer">
         {answerOf({ title: step.title, noun, part: part.name.toLowerCase(), log, found, grams, minutes, money })}
@@ -160,6 +160,8 @@ function answerOf(given: {
     found.breakEvenMinutes === null
       ? 'The hands are idle, so any gram is won.'
       : `It pays up to ${Math.round(found.breakEvenMinutes * 60)} seconds a ${noun}; it takes ${Math.round(minutes * 60)}.`
+  if (log.grams && grams <= 0)
+    return `No gain shows: runs with “${title}” gave ${Math.abs(grams).toFixed(0)} g less of ${part} than those without, ${intervalText(log.grams, 'g')}. By these it is not worth a minute; more runs would tell.`
   const what = `“${title}” frees ${grams.toFixed(0)} g of ${part}, worth ${money(found.gain)}.`
   if (!log.worth)
     return `${found.pays ? 'By the sheet it is worth it.' : 'By the sheet it is not worth it.'} ${what} ${even} No runs with and without it are logged yet.`

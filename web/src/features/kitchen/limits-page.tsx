@@ -64,9 +64,14 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
     receiveMaxC: String(settings.limits.receiveMaxC),
     unaccountedPct: String(settings.limits.unaccountedPct),
     shortDeliveryPct: String(settings.limits.shortDeliveryPct),
+    priceMovePct: String(settings.limits.priceMovePct),
+    setupMinutes: String(settings.cutting.setupMinutes),
+    storageLossPct: String(settings.cutting.storageLossPct),
+    rejectedPct: String(settings.cutting.rejectedPct),
     ...textOf(settings.limits),
   })
   const [scales, setScales] = useState<ScaleEntry[]>(() => settings.scales.map((one) => ({ ...one, port: String(one.port) })))
+  const [idleHands, setIdleHands] = useState(settings.cutting.idleHands)
   const [kept, setKept] = useState(justKept)
   const { submit, errors, message, busy } = useSubmission(kitchenChange, (request: object) => send<Kitchen>('PUT', '/kitchen', request))
   const field = (key: keyof typeof fields, path: string) => ({
@@ -88,10 +93,17 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         weightSystem,
         labour: { ratePerHour: numberOf(fields.ratePerHour), onCostPct: numberOf(fields.onCostPct) },
         disposalPerKg: numberOf(fields.disposalPerKg),
+        cutting: {
+          setupMinutes: numberOf(fields.setupMinutes),
+          storageLossPct: numberOf(fields.storageLossPct),
+          rejectedPct: numberOf(fields.rejectedPct),
+          idleHands,
+        },
         limits: {
           receiveMaxC: numberOf(fields.receiveMaxC),
           unaccountedPct: numberOf(fields.unaccountedPct),
           shortDeliveryPct: numberOf(fields.shortDeliveryPct),
+          priceMovePct: numberOf(fields.priceMovePct),
           ...numbersOf(fields),
         },
         scales: scales.map(({ name, host, port }) => ({ name, host, port: numberOf(port) })),
@@ -141,6 +153,31 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
             inputMode="decimal"
           />
         </div>
+        <h2>Where cutting is set against buying</h2>
+        <div className="fields">
+          <TextField
+            label="Set-up and clean-down, minutes a batch"
+            {...field('setupMinutes', 'settings.cutting.setupMinutes')}
+            inputMode="decimal"
+          />
+          <TextField
+            label="Own portions lost in storage, %"
+            {...field('storageLossPct', 'settings.cutting.storageLossPct')}
+            inputMode="decimal"
+          />
+          <TextField label="Own portions refused, %" {...field('rejectedPct', 'settings.cutting.rejectedPct')} inputMode="decimal" />
+        </div>
+        <label className="check">
+          <input
+            type="checkbox"
+            checked={idleHands}
+            onChange={(event) => {
+              setKept(false)
+              setIdleHands(event.target.checked)
+            }}
+          />
+          The hands are there and paid anyway: their time costs nothing
+        </label>
         <h2>House limits</h2>
         <div className="fields">
           <TextField
@@ -156,6 +193,12 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
             hint="usual: up to 2 %"
           />
           <TextField label="Short delivery, %" {...field('shortDeliveryPct', 'settings.limits.shortDeliveryPct')} inputMode="decimal" />
+          <TextField
+            label="Price move, %"
+            {...field('priceMovePct', 'settings.limits.priceMovePct')}
+            inputMode="decimal"
+            hint="a larger one is shown on the Board"
+          />
         </div>
         <h2>At the bench</h2>
         <div className="fields">

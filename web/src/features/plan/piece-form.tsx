@@ -8,6 +8,7 @@ import { newId } from '../../api/new-id.ts'
 import { Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
+import { ExpectedWeight } from './expected-weight.tsx'
 import { fieldsOf, type Measure, type PieceFields, presets, stationsOf } from './plan-fields.ts'
 
 interface PieceFormProps {
@@ -26,6 +27,7 @@ export function PieceForm({ piece, kind, onChange }: PieceFormProps) {
     <>
       <StartFrom kind={kind} piece={piece} onChange={onChange} />
       <TextField label="Trimmed weight, g" value={piece.grams} onChange={(grams) => onChange({ ...piece, grams })} inputMode="decimal" />
+      <ExpectedWeight onTake={(grams) => onChange({ ...piece, grams: String(grams) })} />
       <DensityCheck piece={piece} />
       <Choice<Measure>
         label="Measured with"

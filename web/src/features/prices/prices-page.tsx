@@ -1,6 +1,6 @@
 import type { Item, Supplier } from '@fleam/contract/prices'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { itemsQuery, suppliersQuery, useHasRole } from '../../api/queries.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { dayText, useUnits } from '../../ui/units.ts'
@@ -9,16 +9,20 @@ import { ItemForm } from './item-form.tsx'
 import { QuotePanel } from './quote-panel.tsx'
 import { SupplierForm } from './supplier-form.tsx'
 
+const ImportPriceList = lazy(() => import('./import-price-list.tsx').then((module) => ({ default: module.ImportPriceList })))
+
 type Open =
   | { kind: 'item'; item?: Item; asKind?: Item['kind'] }
   | { kind: 'quotes'; item: Item }
   | { kind: 'supplier'; supplier?: Supplier }
+  | { kind: 'list' }
 
 /** What the kitchen buys whole, and what it could buy ready-cut. */
 export function Page() {
   const items = useQuery(itemsQuery)
   const suppliers = useQuery(suppliersQuery)
   const isManager = useHasRole('manager')
+  const { currency } = useUnits()
   const [open, setOpen] = useState<Open>()
   const close = () => setOpen(undefined)
   const parts = [
@@ -28,6 +32,16 @@ export function Page() {
   return (
     <main className="page">
       <KitchenTabs />
+      <div className="actions">
+        {isManager && (
+          <button type="button" className="btn btn-plain" onClick={() => setOpen({ kind: 'list' })}>
+            Read in a price list
+          </button>
+        )}
+        <a className="btn btn-plain" href="/api/v1/quotes.csv">
+          All quotes as CSV
+        </a>
+      </div>
       {items.isPending && <Loading what="prices" />}
       {items.error && <Failed error={items.error} retry={items.refetch} />}
       {items.data &&
@@ -86,12 +100,17 @@ export function Page() {
             </li>
           ))}
         </ul>
-        <p className="field-hint">Prices are without tax.</p>
+        <p className="field-hint">Prices are in {currency}, without tax.</p>
       </section>
       {open?.kind === 'item' && (
         <ItemForm item={open.item} kind={open.item?.kind ?? open.asKind ?? 'whole'} all={items.data ?? []} onClose={close} />
       )}
       {open?.kind === 'quotes' && <QuotePanel item={open.item} suppliers={suppliers.data ?? []} onClose={close} />}
+      {open?.kind === 'list' && (
+        <Suspense fallback={<Loading what="the page" />}>
+          <ImportPriceList suppliers={suppliers.data ?? []} items={items.data ?? []} onClose={close} />
+        </Suspense>
+      )}
       {open?.kind === 'supplier' && <SupplierForm supplier={open.supplier} onClose={close} />}
     </main>
   )

@@ -1,7 +1,7 @@
 import { type Item, type Quote, quoteCreate, type Supplier } from '@fleam/contract/prices'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { itemsQuery, quotesQuery, useHasRole } from '../../api/queries.ts'
@@ -10,6 +10,8 @@ import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 import { dayText, today, useUnits } from '../../ui/units.ts'
+
+const QuoteChart = lazy(() => import('./quote-chart.tsx').then((module) => ({ default: module.QuoteChart })))
 
 /** The quotes of an item, newest first, and a new one; old quotes stay with their dates. */
 export function QuotePanel({ item, suppliers, onClose }: { item: Item; suppliers: Supplier[]; onClose: () => void }) {
@@ -20,6 +22,11 @@ export function QuotePanel({ item, suppliers, onClose }: { item: Item; suppliers
     <SidePanel title={item.name} onClose={onClose}>
       {isManager && <QuoteForm item={item} suppliers={suppliers} />}
       <h3>Quotes so far</h3>
+      {quotes.data && (
+        <Suspense fallback={<div className="quote-chart" />}>
+          <QuoteChart quotes={quotes.data} />
+        </Suspense>
+      )}
       {quotes.isPending && <Loading what="quotes" />}
       {quotes.error && <Failed error={quotes.error} retry={quotes.refetch} />}
       {quotes.data?.length === 0 && <Empty title="No price yet." />}

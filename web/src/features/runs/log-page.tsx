@@ -7,6 +7,7 @@ import { itemsQuery, peopleQuery, suppliersQuery, useHasRole } from '../../api/q
 import { SelectField, TextField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { dayText, percentText, useUnits } from '../../ui/units.ts'
+import { LogTabs } from '../yield-book/log-tabs.tsx'
 
 const ImportRuns = lazy(() => import('./import-runs.tsx').then((module) => ({ default: module.ImportRuns })))
 
@@ -45,6 +46,7 @@ export function Page() {
   const runs = log.data?.pages.flatMap((page) => page.entries) ?? []
   return (
     <main className="page">
+      <LogTabs />
       <section className="sheet">
         <header className="result-head">
           <h1>Yield log</h1>

@@ -1,7 +1,10 @@
 import type { Run } from '@fleam/contract/runs'
 import { liveFigures } from '@fleam/core/runs/live-figures'
+import { expectCut } from '@fleam/core/yield-book/expected-cut'
+import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useMemo } from 'react'
 import { Keyboard, ListUl } from 'react-bootstrap-icons'
+import { yieldBookQuery } from '../../../api/queries.ts'
 import { percentText, useUnits } from '../../../ui/units.ts'
 import { BalanceBar } from '../balance-bar.tsx'
 import type { LiveState } from '../use-live.ts'
@@ -22,9 +25,11 @@ interface BalancePanelProps {
 /** Where the weight is and what a portion will cost, live. */
 export function BalancePanel({ run, minutes, live, cold, isSorting, onSorting, onFinish, onWeighings, onKeys }: BalancePanelProps) {
   const { weight, money } = useUnits()
+  const book = useQuery(yieldBookQuery)
+  const tested = book.data?.find((entry) => entry.itemId === run.item.id && entry.cutSheetId === run.cutSheet.id)
   const { yields, balance, makeCost, readyCut } = useMemo(
-    () => liveFigures(run, ((run.sheet.minutes.low + run.sheet.minutes.high) / 2) * run.pieces),
-    [run],
+    () => liveFigures(run, expectCut(run.sheet, tested, run.pieces).minutesPerItem.mean * run.pieces),
+    [run, tested],
   )
   const tooMuch = balance.state === 'more-than-received'
   return (

@@ -1,0 +1,292 @@
+import type { Item, PriceListField, PriceListOpened, PriceListReading, PriceListReport, Supplier } from '@fleam/contract/prices'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
+import { SelectField, TextField } from '../../ui/fields.tsx'
+import { Warning } from '../../ui/notes.tsx'
+import { SidePanel } from '../../ui/side-panel.tsx'
+import { messageOf } from '../../ui/submission.ts'
+import { percentText, today, useUnits } from '../../ui/units.ts'
+
+interface Props {
+  suppliers: readonly Supplier[]
+  items: readonly Item[]
+  onClose: () => void
+}
+
+interface Opened {
+  text: string
+  name: string
+  /** Of this reading of this file: a repeat of its writing is recognised by it. */
+  id: string
+  list: PriceListOpened
+  reading: PriceListReading
+}
+
+const leaveOut = 'leave-out'
+
+/** A supplier's price list: its columns matched once and remembered, what it changes shown, then all written or nothing. */
+export function ImportPriceList({ suppliers, items, onClose }: Props) {
+  const queryClient = useQueryClient()
+  const [supplierId, setSupplierId] = useState(suppliers[0]?.id ?? '')
+  const [quotedOn, setQuotedOn] = useState(today())
+  const [opened, setOpened] = useState<Opened>()
+  const [articles, setArticles] = useState<Record<string, string | null>>({})
+  const [report, setReport] = useState<PriceListReport>()
+  const [trouble, setTrouble] = useState<string>()
+  const [busy, setBusy] = useState(false)
+
+  async function attempt(work: () => Promise<void>) {
+    setBusy(true)
+    setTrouble(undefined)
+    try {
+      await work()
+    } catch (error) {
+      setTrouble(messageOf(error))
+    } finally {
+      setBusy(false)
+    }
+  }
+  const open = (file: File | undefined) =>
+    file &&
+    attempt(async () => {
+      const text = decode(await file.arrayBuffer())
+      setReport(undefined)
+      setArticles({})
+      const list = await send<PriceListOpened>('POST', '/price-lists/open', { supplierId, text: text || ' ' })
+      const next = { text, name: file.name, id: newId(), list, reading: list.reading }
+      setOpened(next)
+      if (list.isKept) await look(next, {})
+    })
+  const ask = (of: Opened, chosen: typeof articles, preview: boolean) =>
+    send<PriceListReport>('POST', '/price-lists', {
+      id: of.id,
+      supplierId,
+      text: of.text,
+      reading: of.reading,
+      articles: chosen,
+      quotedOn,
+      preview,
+    })
+  const look = async (of: Opened, chosen: typeof articles) => setReport(await ask(of, chosen, true))
+  const choose = (article: string, value: string) => {
+    const next = { ...articles, [article]: value === leaveOut ? null : value }
+    setArticles(next)
+    if (opened) void attempt(() => look(opened, next))
+  }
+  const write = () =>
+    opened &&
+    attempt(async () => {
+      setReport(await ask(opened, articles, false))
+      await queryClient.invalidateQueries()
+    })
+
+  return (
+    <SidePanel title="Read in a supplier’s price list" onClose={onClose} isWide>
+      <div className="stack">
+        <div className="fields fields-two">
+          <SelectField
+            label="Supplier"
+            value={supplierId}
+            options={suppliers.map((one) => ({ value: one.id, label: one.name }))}
+            onChange={(id) => {
+              setSupplierId(id)
+              setOpened(undefined)
+              setReport(undefined)
+            }}
+          />
+          <TextField label="Quoted on" type="date" value={quotedOn} onChange={setQuotedOn} />
+        </div>
+        <label className="field">
+          CSV file, any column order, comma, semicolon or tab
+          <input
+            type="file"
+            className="form-control"
+            accept=".csv,.txt,.tsv,text/csv,text/plain"
+            disabled={supplierId === ''}
+            onChange={(event) => open(event.target.files?.[0])}
+          />
+        </label>
+        {suppliers.length === 0 && <Warning>Add the supplier first, under Prices.</Warning>}
+        {trouble && <Warning>{trouble}</Warning>}
+        {busy && <p role="status">Reading …</p>}
+        {opened && !report?.written && (
+          <Columns
+            opened={opened}
+            onChange={(reading) => {
+              setOpened({ ...opened, reading })
+              setReport(undefined)
+            }}
+          />
+        )}
+        {opened && !report && (
+          <button type="button" className="btn btn-act" disabled={busy} onClick={() => attempt(() => look(opened, articles))}>
+            Show what it changes
+          </button>
+        )}
+        {report && <Report report={report} items={items} onChoose={choose} />}
+        {report && !report.written && report.problems.length === 0 && (
+          <button type="button" className="btn btn-act" disabled={busy || report.changes === 0} onClick={write}>
+            {report.changes === 0 ? 'Nothing to write' : `Write ${report.changes} ${report.changes === 1 ? 'quote' : 'quotes'}`}
+          </button>
+        )}
+      </div>
+    </SidePanel>
+  )
+}
+
+/** UTF-8, else the western encoding that spreadsheets still write. */
+function decode(buffer: ArrayBuffer): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(buffer)
+  } catch {
+    return new TextDecoder('windows-1252').decode(buffer)
+  }
+}
+
+const fieldNames: Record<PriceListField, string> = {
+  article: 'Article',
+  amount: 'Price',
+  unit: 'Unit',
+  caseCount: 'Pieces in a case',
+  caseWeight: 'Weight of a case',
+}
+
+function Columns({ opened, onChange }: { opened: Opened; onChange: (reading: PriceListReading) => void }) {
+  const { list, reading } = opened
+  const set = (field: PriceListField, name: string) => onChange({ ...reading, columns: { ...reading.columns, [field]: name || null } })
+  const header = list.header.map((name) => ({ value: name, label: name }))
+  return (
+    <details open={!list.isKept}>
+      <summary>{list.isKept ? 'Read as this supplier’s last list' : 'Which column holds what'}</summary>
+      <div className="table-scroll">
+        <table className="figures list-sample">
+          <thead>
+            <tr>
+              {list.header.map((name) => (
+                <th key={name}>{name}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {list.sample.slice(0, 3).map((cells, row) => (
+              <tr key={row}>
+                {list.header.map((name, at) => (
+                  <td key={name} className="words">
+                    {cells[at]}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <div className="fields fields-two">
+        {(Object.keys(fieldNames) as PriceListField[]).map((field) => (
+          <SelectField
+            key={field}
+            label={fieldNames[field]}
+            value={reading.columns[field] ?? ''}
+            options={field === 'article' || field === 'amount' ? header : [{ value: '', label: 'in no column' }, ...header]}
+            onChange={(name) => set(field, name)}
+          />
+        ))}
+        <SelectField
+          label="Where no unit is said"
+          value={reading.unit}
+          options={['kg', 'lb', 'each', 'case'].map((unit) => ({ value: unit, label: unit === 'each' ? 'each' : `per ${unit}` }))}
+          onChange={(unit) => onChange({ ...reading, unit: unit as PriceListReading['unit'] })}
+        />
+        <SelectField
+          label="Decimal sign"
+          value={reading.decimalSign}
+          options={[
+            { value: '.', label: 'a point, 12.40' },
+            { value: ',', label: 'a comma, 12,40' },
+          ]}
+          onChange={(sign) => onChange({ ...reading, decimalSign: sign as PriceListReading['decimalSign'] })}
+        />
+      </div>
+    </details>
+  )
+}
+
+function Report({
+  report,
+  items,
+  onChoose,
+}: {
+  report: PriceListReport
+  items: readonly Item[]
+  onChoose: (article: string, value: string) => void
+}) {
+  const { price } = useUnits()
+  const options = [
+    { value: '', label: 'no item yet' },
+    { value: leaveOut, label: 'leave it out, always' },
+    ...items.map((item) => ({ value: item.id, label: item.name })),
+  ]
+  return (
+    <>
+      {report.written && (
+        <p className="note note-good">{report.changes} quotes were written. The next list of this supplier is read the same way.</p>
+      )}
+      {report.problems.length > 0 && (
+        <Warning>
+          <p>Nothing will be written until this is put right in the file, or its column is chosen anew:</p>
+          <ul>
+            {report.problems.map((problem) => (
+              <li key={`${problem.line} ${problem.column} ${problem.message}`}>
+                Line {problem.line}
+                {problem.column && `, ${problem.column}`}: {problem.message}
+              </li>
+            ))}
+          </ul>
+        </Warning>
+      )}
+      <ul className="list-lines">
+        {report.lines.map((line) => (
+          <li key={line.line} className={line.item ? '' : 'list-unknown'}>
+            <span>
+              <small>line {line.line}</small>
+              <strong>{line.article}</strong>
+              {report.written ? (
+                <small>{line.item?.name ?? 'left out'}</small>
+              ) : (
+                <select
+                  className="form-select"
+                  aria-label={`Item for ${line.article}`}
+                  value={line.isLeftOut ? leaveOut : (line.item?.id ?? '')}
+                  onChange={(event) => event.target.value && onChoose(line.article, event.target.value)}
+                >
+                  {options.map((option) => (
+                    <option key={option.value} value={option.value}>
+                      {option.label}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </span>
+            <span className="list-price">
+              <b>{line.price ? price(line.price) : '–'}</b>
+              <small>
+                {line.item === null
+                  ? line.isLeftOut
+                    ? 'left out'
+                    : 'not written: no item'
+                  : line.before === null
+                    ? 'first quote'
+                    : line.movePct === null
+                      ? `before ${price(line.before)}`
+                      : Math.abs(line.movePct) < 0.005
+                        ? 'as before'
+                        : `${line.movePct > 0 ? '+' : ''}${percentText(line.movePct)}, before ${price(line.before)}`}
+              </small>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}

@@ -1,0 +1,274 @@
+import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { Item } from '@fleam/contract/prices'
+import type { YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
+import { groupBy } from '@fleam/core/group-by'
+import { summarise } from '@fleam/core/statistics/sample'
+import { type Expectation, expectation, type Prior, priorOfRange } from '@fleam/core/yield-book/expectation'
+import { type SeenTest, unusualTests } from '@fleam/core/yield-book/unusual-tests'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { cutSheetsQuery, itemsQuery, yieldBookQuery, yieldTestsQuery } from '../../api/queries.ts'
+import { SelectField } from '../../ui/fields.tsx'
+import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { dayText, percentText } from '../../ui/units.ts'
+import { LogTabs } from './log-tabs.tsx'
+import { Narrowing } from './narrowing.tsx'
+
+/** What the kitchen may expect of the next item, and how its tests have taught it. */
+export function Page() {
+  const [search, setSearch] = useSearchParams()
+  const [book, items, sheets] = [useQuery(yieldBookQuery), useQuery(itemsQuery), useQuery(cutSheetsQuery)]
+  const failed = [book, items, sheets].find((query) => query.error)
+  const entries = [...(book.data ?? [])].sort((a, b) => b.tests - a.tests)
+  const chosen = entries.find((entry) => `${entry.itemId} ${entry.cutSheetId}` === search.get('cut')) ?? entries[0]
+  const item = items.data?.find((one) => one.id === chosen?.itemId)
+  const sheet = sheets.data?.find((one) => one.id === chosen?.cutSheetId)
+  const set = (changes: Record<string, string>) => {
+    const next = new URLSearchParams(search)
+    for (const [name, value] of Object.entries(changes)) value ? next.set(name, value) : next.delete(name)
+    setSearch(next, { replace: true })
+  }
+  return (
+    <main className="page">
+      <LogTabs />
+      {failed ? (
+        <Failed error={failed.error} retry={failed.refetch} />
+      ) : !book.data || !items.data || !sheets.data ? (
+        <Loading what="the yield book" />
+      ) : !chosen || !item || !sheet ? (
+        <section className="sheet">
+          <h1>Yield book</h1>
+          <Empty title="The book is empty.">
+            <p>
+              Every finished run is a test. Until there is one, the <Link to="/cut-sheets">cut sheets</Link> say what to expect.
+            </p>
+          </Empty>
+        </section>
+      ) : (
+        <Cut
+          entry={chosen}
+          item={item}
+          sheet={sheet}
+          choice={
+            <SelectField
+              label="Item and cut sheet"
+              value={`${chosen.itemId} ${chosen.cutSheetId}`}
+              options={entries.map((entry) => ({
+                value: `${entry.itemId} ${entry.cutSheetId}`,
+                label: `${items.data.find((one) => one.id === entry.itemId)?.name ?? ''}: ${sheets.data.find((one) => one.id === entry.cutSheetId)?.body.name ?? ''} (${entry.tests})`,
+              }))}
+              onChange={(cut) => set({ cut, supplier: '', cook: '', version: '' })}
+            />
+          }
+          filter={{ supplier: search.get('supplier') ?? '', cook: search.get('cook') ?? '', version: search.get('version') ?? '' }}
+          onFilter={(name, value) => set({ [name]: value })}
+        />
+      )}
+    </main>
+  )
+}
+
+type Filter = Record<'supplier' | 'cook' | 'version', string>
+
+interface CutProps {
+  entry: YieldBookEntry
+  item: Item
+  sheet: CutSheet
+  choice: React.ReactNode
+  filter: Filter
+  onFilter: (name: keyof Filter, value: string) => void
+}
+
+function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
+  const all = useQuery(yieldTestsQuery(entry.itemId, entry.cutSheetId))
+  const tests = useMemo(() => (all.data ?? []).filter((test) => fits(test, filter)), [all.data, filter])
+  const rows = useMemo(() => rowsOf(sheet, tests), [sheet, tests])
+  const unusual = rows.flatMap((row) =>
+    row.seen.flatMap((one, at) => (one.isUnusual ? [{ row, one, test: row.tests[at] as YieldTestRecord }] : [])),
+  )
+  return (
+    <>
+      <section className="sheet">
+        <h1>Yield book</h1>
+        <p className="under-title">
+          {item.name}: what to expect of the next one. The cut sheet’s range counts for three tests; the kitchen’s own take over.
+        </p>
+        <div className="fields book-fields">
+          {choice}
+          <Narrow
+            name="supplier"
+            label="Supplier"
+            all="every supplier"
+            filter={filter}
+            options={namesOf(all.data, (test) => test.supplier)}
+            onFilter={onFilter}
+          />
+          <Narrow
+            name="cook"
+            label="Cook"
+            all="every cook"
+            filter={filter}
+            options={namesOf(all.data, (test) => test.cook)}
+            onFilter={onFilter}
+          />
+          <Narrow
+            name="version"
+            label="Version of the sheet"
+            all="every version"
+            filter={filter}
+            options={namesOf(all.data, ({ sheetNumber }) => ({ id: String(sheetNumber), name: `version ${sheetNumber}` }))}
+            onFilter={onFilter}
+          />
+        </div>
+        {all.isPending && <Loading what="the tests" />}
+        {all.error && <Failed error={all.error} retry={all.refetch} />}
+        {all.data && (
+          <>
+            <p className="book-legend">
+              Band: where nine of ten were expected, before each test. Line: the mean. <span className="legend-test">●</span> a test,{' '}
+              <span className="legend-unusual">●</span> one outside 98 of 100.
+            </p>
+            <ul className="book">
+              {rows.map((row) => (
+                <BookRow key={row.name} row={row} />
+              ))}
+            </ul>
+          </>
+        )}
+      </section>
+      {all.data && (
+        <section className="sheet">
+          <h2>Unusual tests</h2>
+          {unusual.length === 0 && <p>None of the {tests.length} fell outside what 98 of 100 should.</p>}
+          <ul className="plain-list">
+            {[...groupBy(unusual, ({ test }) => test).entries()]
+              .sort(([a], [b]) => b.startedAt.localeCompare(a.startedAt))
+              .map(([test, parts]) => (
+                <li key={test.runId}>
+                  <Link to={`/runs/${test.runId}`}>
+                    Run {test.number}, {dayText(test.startedAt)}
+                  </Link>
+                  {parts.map(({ row, one }) => (
+                    <span key={row.name} className="unusual-part">
+                      {row.name} <b className="hot">{row.write(one.value)}</b> against {row.write(one.expected.low)} to{' '}
+                      {row.write(one.expected.high)}
+                    </span>
+                  ))}
+                  <small>
+                    {test.cook.name}
+                    {test.supplier && ` · ${test.supplier.name}`}
+                    {test.defects.length > 0
+                      ? ` · noted: ${test.defects.map((defect) => defect.note || defect.kind).join('; ')}`
+                      : ' · nothing was noted of it'}
+                  </small>
+                </li>
+              ))}
+          </ul>
+        </section>
+      )}
+    </>
+  )
+}
+
+const fits = (test: YieldTestRecord, { supplier, cook, version }: Filter) =>
+  (supplier === '' || test.supplier?.id === supplier) &&
+  (cook === '' || test.cook.id === cook) &&
+  (version === '' || String(test.sheetNumber) === version)
+
+function namesOf(tests: readonly YieldTestRecord[] | undefined, of: (test: YieldTestRecord) => { id: string; name: string } | null) {
+  return [...new Map((tests ?? []).flatMap((test) => of(test) ?? []).map(({ id, name }) => [id, name])).entries()]
+}
+
+interface NarrowProps {
+  name: keyof Filter
+  label: string
+  all: string
+  filter: Filter
+  options: [string, string][]
+  onFilter: (name: keyof Filter, value: string) => void
+}
+
+function Narrow({ name, label, all, filter, options, onFilter }: NarrowProps) {
+  return (
+    <SelectField
+      label={label}
+      value={filter[name]}
+      options={[{ value: '', label: all }, ...options.map(([value, text]) => ({ value, label: text }))]}
+      onChange={(value) => onFilter(name, value)}
+    />
+  )
+}
+
+interface Row {
+  name: string
+  note: string
+  role: string | undefined
+  prior: Prior
+  tests: YieldTestRecord[]
+  seen: SeenTest[]
+  now: Expectation
+  write: (value: number) => string
+}
+
+/** Every output of the sheet, and the minutes, as a series of tests. */
+function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[]): Row[] {
+  const rowOf = (
+    named: Pick<Row, 'name' | 'note' | 'role' | 'write'>,
+    range: { low: number; typical: number; high: number },
+    figureOf: (test: YieldTestRecord) => number | undefined,
+  ): Row => {
+    const used = tests.filter((test) => figureOf(test) !== undefined)
+    const values = used.map((test) => figureOf(test) as number)
+    const prior = priorOfRange(range)
+    return { ...named, prior, tests: used, seen: unusualTests(prior, values), now: expectation(prior, summarise(values)) }
+  }
+  const minutes = (body.minutes.low + body.minutes.high) / 2
+  return [
+    ...body.outputs.map((output) =>
+      rowOf(
+        {
+          name: output.name,
+          note: `the sheet: ${output.lowPct} – ${output.typicalPct} – ${output.highPct} %`,
+          role: output.role,
+          write: (value) => percentText(value),
+        },
+        { low: output.lowPct, typical: output.typicalPct, high: output.highPct },
+        (test) => test.shares[output.key],
+      ),
+    ),
+    rowOf(
+      {
+        name: 'Knife time an item',
+        note: `the sheet: ${body.minutes.low} – ${body.minutes.high} min`,
+        role: undefined,
+        write: (value) => `${value.toFixed(1)} min`,
+      },
+      { low: body.minutes.low, typical: minutes, high: body.minutes.high },
+      (test) => (test.minutes === null ? undefined : test.minutes / test.pieces),
+    ),
+  ]
+}
+
+function BookRow({ row }: { row: Row }) {
+  const { now, write } = row
+  return (
+    <li>
+      <div>
+        <strong>
+          {row.role && <span className={`role-dot role-${row.role}`} />} {row.name}
+        </strong>
+        <small>
+          {row.note} · {now.tests === 0 ? 'no test yet' : now.tests === 1 ? '1 test' : `${now.tests} tests`}
+        </small>
+      </div>
+      <Narrowing name={row.name} seen={row.seen} now={now} write={write} />
+      <div className="book-figures">
+        <b>{write(now.mean)}</b>
+        <small>
+          nine of ten between {write(now.low)} and {write(now.high)}
+        </small>
+      </div>
+    </li>
+  )
+}
