@@ -1,3 +1,4 @@
+import { measureDrawFrames, measureDraws, measureParts } from './compare.ts'
 import { measureCore, measureLiveFigures } from './core.ts'
 import { measureLive } from './live.ts'
 import { measureLog } from './log.ts'
@@ -9,7 +10,13 @@ import { measureStart } from './start.ts'
 import { measureWeighIn } from './weigh-in.ts'
 
 const large = process.argv.includes('--large')
-const rows: Measured[] = [...(await measureCore()), ...(await measureLiveFigures()), ...(await measurePlan()), ...(await measureStart())]
+const rows: Measured[] = [
+  ...(await measureCore()),
+  ...(await measureLiveFigures()),
+  ...(await measurePlan()),
+  ...(await measureDraws()),
+  ...(await measureStart()),
+]
 const server = await startServer()
 try {
   rows.push(...(await measureWeighIn(server)))
@@ -17,6 +24,8 @@ try {
   rows.push(...(await measureTap(server)))
   rows.push(...(await measureScale(server)))
   rows.push(...(await measurePlanPage(server)))
+  rows.push(...(await measureDrawFrames(server)))
+  rows.push(...(await measureParts(server)))
   if (large) rows.push(...(await measureLog(server)))
 } finally {
   await server.stop()

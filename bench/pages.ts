@@ -5,7 +5,7 @@ import { type Measured, ms, percentile } from './measure.ts'
 import { type BenchServer, startRun } from './server.ts'
 
 /** A browser page with the demo's manager signed in. */
-async function openSignedIn(server: BenchServer) {
+export async function openSignedIn(server: BenchServer) {
   const browser = await browsers.launch(chromium)
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await page.goto(`${server.url}/sign-in`)

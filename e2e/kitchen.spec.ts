@@ -104,6 +104,10 @@ for (const size of [
       '/receive',
       '/cut-sheets',
       '/log',
+      '/log/yield-book',
+      '/compare',
+      '/compare/parts',
+      '/compare/steps',
       '/kitchen/prices',
       '/kitchen/people',
       '/kitchen/limits',
@@ -119,6 +123,14 @@ for (const size of [
     await page.getByRole('link', { name: /Beef tenderloin, traditional/ }).click()
     await expect(page.getByText('Step by step')).toBeVisible()
     await look('cut sheet')
+    await page.goto('/compare')
+    await page.getByRole('link', { name: /Salmon: Portions/ }).click()
+    await expect(page.getByText(/^middle 90 %/)).toBeVisible()
+    await look('a comparison')
+    await page.goto('/compare/parts')
+    await page.getByRole('link', { name: 'Chicken, whole, case of five' }).click()
+    await expect(page.getByText(/^Best use today/)).toBeVisible()
+    await look('an item in parts')
     await page.goto('/log')
     await page.getByRole('rowheader').nth(4).getByRole('link').click()
     await expect(page.getByText('Where the weight went')).toBeVisible()

@@ -2,7 +2,7 @@ import { catalog } from '../../catalog/sheets.ts'
 import { readReference } from '../../core/test/reference.ts'
 import { makeOrBuyRequest, pairPiecesRequest, portionsRequest, yieldTestRequest } from '../src/calc.ts'
 import { catalogSheet } from '../src/cut-sheets.ts'
-import { kitchenSettings, usualLimits } from '../src/kitchen.ts'
+import { kitchenSettings, usualCutting, usualLimits } from '../src/kitchen.ts'
 import { personCreate } from '../src/people.ts'
 import { itemCreate } from '../src/prices.ts'
 import { day, line, moment, note, price, weightEntry } from '../src/primitives.ts'
@@ -84,6 +84,7 @@ test('a kitchen’s currency is one that exists', () => {
     weightSystem: 'metric',
     labour: { ratePerHour: 19.5, onCostPct: 12 },
     disposalPerKg: 0,
+    cutting: usualCutting,
     limits: usualLimits,
     scales: [],
   }

@@ -34,7 +34,7 @@ describe('the demo kitchen', () => {
   test('holds what it promises, and every run balances', async () => {
     const count = async (table: string) =>
       (await test_.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))?.n
-    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 16, 356])
+    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 30, 356])
     const people = (await test_.app.inject('/api/v1/demo')).json().people
     expect(people).toHaveLength(6)
     const { runs } = JSON.parse(exported) as { runs: Run[] }

@@ -31,7 +31,8 @@ export interface Drawn {
 }
 export type DrawTold = { turn: number; drawn: number; of: number } | { turn: number; answers: Record<string, Drawn | { refusal: string }> }
 
-const stepDraws = 500
+const stepDraws = 250
+const tellEveryMs = 100
 const bins = 44
 
 addEventListener('message', ({ data: { turn, portions } }: MessageEvent<DrawAsked>) => {
@@ -49,8 +50,12 @@ function draw({ input, uncertainty, quotes }: DrawnPortion, tell: (drawn: number
   try {
     const steps = drawMakeCostsInSteps(input, uncertainty, stepDraws)
     let step = steps.next()
+    let told = performance.now()
     while (!step.done) {
-      tell(step.value)
+      if (performance.now() - told > tellEveryMs) {
+        tell(step.value)
+        told = performance.now()
+      }
       step = steps.next()
     }
     const costs = step.value

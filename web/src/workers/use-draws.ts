@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { startTransition, useEffect, useRef, useState } from 'react'
 import type { Drawn, DrawnPortion, DrawTold } from './draw-worker.ts'
 
 export type DrawAnswers = Record<string, Drawn | { refusal: string }>
@@ -40,8 +40,10 @@ export function useDraws(portions: readonly DrawnPortion[]): Draws {
       if (data.turn !== current) return
       if ('of' in data) return setProgress(data.drawn / data.of)
       isDrawing.current = false
-      setProgress(undefined)
-      setAnswers(data.answers)
+      startTransition(() => {
+        setProgress(undefined)
+        setAnswers(data.answers)
+      })
     }
     worker.current.postMessage({ turn: current, portions: JSON.parse(text) })
   }, [text, asked])

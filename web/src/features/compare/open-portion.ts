@@ -50,15 +50,27 @@ export function readyCutOfItem(item: Item | undefined): ReadyCut | undefined {
   return item?.readyCut && item.latestQuote ? readyCutOf(item.readyCut, item.latestQuote.price) : undefined
 }
 
+/**
+ * The ready-cut item that an output stands for: as the kitchen said; else what its item is set against, where the output
+ * is the portions of a way that has a portion weight or that the item is mostly cut by.
+ */
+function standsFor(sources: Sources, item: Item, sheet: CutSheet, outputKey: string): string | null {
+  const said = wayOf(sources, item.id, sheet.id)?.parts[outputKey]
+  if (said) return said.readyCutId
+  const output = portionOutput(sheet)
+  if (output?.key !== outputKey) return null
+  const most = Math.max(...sources.book.filter((entry) => entry.itemId === item.id).map((entry) => entry.tests))
+  const isUsual = entryOf(sources, item.id, sheet.id)?.tests === most
+  return output.portion !== undefined || isUsual ? item.againstId : null
+}
+
 /** The parts of an item by a sheet, each with what it costs ready-cut and what the kitchen says it is worth. */
 export function partsOf(sources: Sources, item: Item, sheet: CutSheet, expected: ExpectedCut): NamedPart[] {
   const entry = entryOf(sources, item.id, sheet.id)
   const way = wayOf(sources, item.id, sheet.id)
-  const main = portionOutput(sheet)
   return sheet.body.outputs.map(({ key, name, role }) => {
     const said = way?.parts[key]
-    const readyCutId = said ? said.readyCutId : key === main?.key ? item.againstId : null
-    const readyCut = sources.items.find((other) => other.id === readyCutId)
+    const readyCut = sources.items.find((other) => other.id === standsFor(sources, item, sheet, key))
     const quote = readyCutOfItem(readyCut)
     return {
       key,
@@ -83,8 +95,7 @@ export function sheetsFor(sources: Sources, item: Item): CutSheet[] {
 
 /** Ready-cut items that an output can be set against: its own, then those of the same animal. */
 export function quotesFor(sources: Sources, item: Item, sheet: CutSheet, outputKey: string): Item[] {
-  const said = wayOf(sources, item.id, sheet.id)?.parts[outputKey]?.readyCutId
-  const own = said ?? (portionOutput(sheet)?.key === outputKey ? item.againstId : null)
+  const own = standsFor(sources, item, sheet, outputKey)
   return sources.items
     .filter((other) => other.kind === 'ready-cut' && other.animal === item.animal && other.latestQuote !== null)
     .sort((a, b) => Number(b.id === own) - Number(a.id === own))
@@ -99,8 +110,7 @@ export function firstBody(
 ): ComparisonBody | undefined {
   const key = outputKey ?? (sheet && portionOutput(sheet)?.key)
   if (!sheet || key === undefined) return undefined
-  const said = wayOf(sources, item.id, sheet.id)?.parts[key]?.readyCutId
-  const against = said ?? (portionOutput(sheet)?.key === key ? item.againstId : null)
+  const against = standsFor(sources, item, sheet, key)
   return {
     itemId: item.id,
     cutSheetId: sheet.id,

@@ -13,7 +13,7 @@ interface Props {
   result: MakeOrBuy
   quoteId: string
   body: ComparisonBody
-  onChange: (body: ComparisonBody) => void
+  onChange: (change: Partial<ComparisonBody>) => void
 }
 
 /** The week as it is ordered: whole items, whole packs, least orders, and what is left over. */
@@ -49,7 +49,7 @@ export function WeekPart({ open, inputs, result, quoteId, body, onChange }: Prop
         <Choice
           label="What is left over"
           value={body.leftOver}
-          onChange={(leftOver) => onChange({ ...body, leftOver })}
+          onChange={(leftOver) => onChange({ leftOver })}
           options={[
             { value: 'used', label: 'The rest is used' },
             { value: 'lost', label: 'The rest is lost' },

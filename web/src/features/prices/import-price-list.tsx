@@ -230,7 +230,10 @@ function Report({
   return (
     <>
       {report.written && (
-        <p className="note note-good">{report.changes} quotes were written. The next list of this supplier is read the same way.</p>
+        <p className="note note-good">
+          {report.changes === 1 ? '1 quote was' : `${report.changes} quotes were`} written. The next list of this supplier is read the same
+          way.
+        </p>
       )}
       {report.problems.length > 0 && (
         <Warning>

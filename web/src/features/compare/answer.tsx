@@ -1,0 +1,419 @@
+import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { Item } from '@fleam/contract/prices'
+import { type MakeOrBuy, makeOrBuy } from '@fleam/core/compare/make-or-buy'
+import { inputOfCase, movedInputs, quoteInput, shareInput, valueInput } from '@fleam/core/compare/portion-case'
+import { type Moved, type TornadoBar, tornado } from '@fleam/core/compare/tornado'
+import { verdictOf } from '@fleam/core/compare/verdict'
+import { InputError } from '@fleam/core/input-error'
+import { ladderOf } from '@fleam/core/runs/cost-ladder'
+import { memo, useMemo, useState } from 'react'
+import { Ladder, ladderNames } from '../../ui/ladder.tsx'
+import { Warning } from '../../ui/notes.tsx'
+import { percentText, useUnits } from '../../ui/units.ts'
+import type { Drawn } from '../../workers/draw-worker.ts'
+import { useDraws } from '../../workers/use-draws.ts'
+import { CostSpread } from './cost-spread.tsx'
+import { MenuPart } from './menu-part.tsx'
+import { drawnPortion, draws, type OpenPortion } from './open-portion.ts'
+import { WeekPart } from './week-part.tsx'
+import { howSure, reasonOf, shortName, testsText, turnsOf, verdictNames } from './words.ts'
+
+const movedNames: Record<Moved, string> = {
+  'item-price': 'Price through the year',
+  yield: 'Yield',
+  minutes: 'Knife time',
+  'item-weight': 'Weight of the item',
+  'side-cuts': 'What comes off beside',
+}
+
+interface AnswerProps {
+  open: OpenPortion
+  /** The kitchen's own inputs, and those changed put over them. */
+  base: Inputs
+  body: ComparisonBody
+  name: string | undefined
+  shares: readonly number[] | undefined
+  year: { low: number; high: number } | undefined
+  onChange: (change: Partial<ComparisonBody>) => void
+  onInput: (name: string, value: number | undefined) => void
+}
+
+/** What a portion costs both ways, how sure that is, where it turns, and what it comes to in a week and on the menu. */
+export const Answer = memo(function Answer({ open, base, body, name, shares, year, onChange, onInput }: AnswerProps) {
+  const { money, grams } = useUnits()
+  const { portionCase } = open
+  const inputs = useMemo(() => ({ ...base, ...body.changed }), [base, body.changed])
+  const results = useMemo(
+    () => open.quotes.map((quote) => ({ quote, ...outcome(() => makeOrBuy(inputOfCase(portionCase, inputs, quote.id, body.idleHands))) })),
+    [open.quotes, portionCase, inputs, body.idleHands],
+  )
+  const asked = useMemo(() => {
+    const drawn = drawnPortion(open, inputs, body, body.pricesMove ? year : undefined)
+    return drawn ? [drawn] : []
+  }, [open, inputs, body, year])
+  const { answers, progress, isCancelled, cancel, again } = useDraws(asked)
+  const answer = answers?.[asked[0]?.id ?? '']
+  const spread = answer && 'bins' in answer ? answer : undefined
+  const sound = results.flatMap(({ quote, result }, at) => (result ? [{ quote, result, probability: spread?.probabilities[at] }] : []))
+  const [chosenId, setChosenId] = useState<string>()
+  const cheapest = [...sound].sort((a, b) => a.result.buy.costPerPortion - b.result.buy.costPerPortion)[0]
+  const chosen = sound.find(({ quote }) => quote.id === chosenId) ?? cheapest
+  const refusal = results.find(({ trouble }) => trouble)?.trouble
+  const share = open.expected.shares.get(open.output.key)
+  const basis = testsText(open.expected.tests)
+  const verdict = chosen?.probability === undefined ? undefined : verdictOf(chosen.probability)
+
+  return (
+    <>
+      <div className="result compare">
+        <section className="sheet">
+          <header className="result-head">
+            <div>
+              <h1>
+                {name !== undefined && <span className="kept-name">{name}: </span>}
+                {shortName(open.item.name)}: {open.output.name}, {grams(inputs.portionGrams ?? 0)} on the plate
+              </h1>
+              <p className="under-title">
+                {open.sheet.body.name}, {basis}
+                {chosen && ` · against ${chosen.quote.name}`}
+              </p>
+            </div>
+          </header>
+          {refusal && <Warning>{refusal}</Warning>}
+          {!chosen && !refusal && <Warning>Nothing ready-cut stands against it yet: choose a quote under “What is compared”.</Warning>}
+          {chosen && (
+            <>
+              <Headlines open={open} inputs={inputs} result={chosen.result} />
+              <PortionLadder open={open} inputs={inputs} result={chosen.result} />
+              <div className="spread-head">
+                <h2>
+                  Cost of a portion, {open.expected.tests > 0 ? `${basis} and ` : ''}
+                  {draws.toLocaleString('en')} draws
+                </h2>
+                <DrawState spread={spread} progress={progress} isCancelled={isCancelled} onCancel={cancel} onAgain={again} />
+              </div>
+              {answer && 'refusal' in answer && <Warning>{answer.refusal}</Warning>}
+              {spread ? (
+                <CostSpread
+                  drawn={spread}
+                  quotes={sound.map(({ quote, result }) => ({
+                    name: quote.name,
+                    cost: result.buy.costPerPortion,
+                    isChosen: quote.id === chosen.quote.id,
+                  }))}
+                />
+              ) : (
+                <div className="cost-spread-empty" />
+              )}
+              <label className="check no-print">
+                <input
+                  type="checkbox"
+                  checked={body.pricesMove}
+                  disabled={!year}
+                  onChange={() => onChange({ pricesMove: !body.pricesMove })}
+                />
+                {year
+                  ? `Let the price move as it did this year, ${money(year.low)} to ${money(year.high)}`
+                  : 'The price had one quote only this year: it cannot be moved'}
+              </label>
+            </>
+          )}
+        </section>
+        <div className="result-side">
+          <section className="sheet">
+            {chosen && verdict && share && (
+              <div className={`verdict verdict-${verdict}`}>
+                <b>
+                  {verdictNames[verdict]}, {howSure(verdict, chosen.probability ?? 0)}.
+                </b>{' '}
+                {reasonOf({
+                  verdict,
+                  result: chosen.result,
+                  itemName: open.item.name,
+                  priceRisePct:
+                    chosen.result.breakEven.itemPrice === null || !inputs.itemPrice
+                      ? null
+                      : (chosen.result.breakEven.itemPrice / inputs.itemPrice - 1) * 100,
+                  share: { ...share, mean: inputs.yieldPct ?? share.mean },
+                  shares,
+                  money,
+                })}
+              </div>
+            )}
+            {chosen && <WhereItTurns open={open} inputs={inputs} quote={chosen.quote} result={chosen.result} basis={basis} />}
+            {chosen && (
+              <WhatMovesIt
+                bars={
+                  outcome(() =>
+                    tornado(inputOfCase(portionCase, inputs, chosen.quote.id, body.idleHands), movedInputs(portionCase, inputs, year)),
+                  ).result ?? []
+                }
+              />
+            )}
+          </section>
+        </div>
+      </div>
+      {sound.length > 1 && <QuoteTable sound={sound} chosenId={chosen?.quote.id} onChoose={setChosenId} />}
+      <div className="compare-lower">
+        {chosen && (
+          <WeekPart inputs={inputs} open={open} result={chosen.result} quoteId={chosen.quote.id} body={body} onChange={onChange} />
+        )}
+        {chosen && (
+          <MenuPart
+            inputs={inputs}
+            open={open}
+            result={chosen.result}
+            onChange={onInput}
+            idleHands={body.idleHands}
+            quoteId={chosen.quote.id}
+          />
+        )}
+      </div>
+    </>
+  )
+})
+
+function outcome<Result>(work: () => Result): { result?: Result; trouble?: string } {
+  try {
+    return { result: work() }
+  } catch (error) {
+    if (error instanceof InputError) return { trouble: error.message }
+    throw error
+  }
+}
+
+function DrawState({
+  spread,
+  progress,
+  isCancelled,
+  onCancel,
+  onAgain,
+}: {
+  spread: Drawn | undefined
+  progress: number | undefined
+  isCancelled: boolean
+  onCancel: () => void
+  onAgain: () => void
+}) {
+  const { money } = useUnits()
+  if (progress !== undefined) {
+    return (
+      <span className="drawing" role="status">
+        Drawing … {Math.round(progress * 100)} %
+        <button type="button" className="btn btn-plain" onClick={onCancel}>
+          Stop
+        </button>
+      </span>
+    )
+  }
+  if (isCancelled) {
+    return (
+      <span className="drawing">
+        Stopped.
+        <button type="button" className="btn btn-plain" onClick={onAgain}>
+          Draw again
+        </button>
+      </span>
+    )
+  }
+  return spread ? (
+    <span className="drawing">
+      middle 90 %: {money(spread.p5)} – {money(spread.p95)}
+    </span>
+  ) : null
+}
+
+type Inputs = Readonly<Record<string, number>>
+
+function Headlines({ open, inputs, result }: { open: OpenPortion; inputs: Inputs; result: MakeOrBuy }) {
+  const { money, grams } = useUnits()
+  const saves = result.savingPerPortion >= 0
+  const week = result.savingPerWeek ?? 0
+  return (
+    <div className="headlines">
+      <div className="headline">
+        <span>Cut here</span>
+        <b>{money(result.make.costPerPortion)}</b>
+        <small>
+          {result.make.portionsPerItem.toFixed(1)} portions from {grams(Math.round(inputs.itemGrams ?? 0))} of{' '}
+          {shortName(open.item.name).toLowerCase()}
+        </small>
+      </div>
+      <div className="headline">
+        <span>Ready-cut</span>
+        <b>{money(result.buy.costPerPortion)}</b>
+        <small>a usable portion of the same weight, fee and losses in</small>
+      </div>
+      <div className="headline">
+        <span>{saves ? 'Cutting here saves' : 'Cutting here loses'}</span>
+        <b className={saves ? 'good' : 'hot'}>{money(Math.abs(result.savingPerPortion))}</b>
+        <small>
+          a portion · {money(Math.abs(week))} a week at {inputs.portionsPerWeek}, {money(Math.abs(week) * 52)} a year
+        </small>
+      </div>
+    </div>
+  )
+}
+
+function PortionLadder({ open, inputs, result }: { open: OpenPortion; inputs: Inputs; result: MakeOrBuy }) {
+  const { decimals } = useUnits()
+  const { make } = result
+  const minutes = (inputs.minutesPerItem ?? 0) + (inputs.setupMinutes ?? 0) / (inputs.itemsPerBatch ?? 1)
+  const credits = open.portionCase.sideCuts.map((part) => ({
+    part,
+    amount: ((inputs[shareInput(part.key)] ?? 0) / 100) * ((inputs.itemGrams ?? 0) / 1000) * (inputs[valueInput(part.key)] ?? 0),
+  }))
+  const { steps, net } = ladderOf(
+    [
+      { kind: 'purchase', amount: make.purchase },
+      { kind: 'labour', amount: make.labour },
+      { kind: 'consumables', amount: make.consumables },
+      { kind: 'disposal', amount: make.disposal },
+      ...credits.map(({ part, amount }) => ({ kind: 'credit' as const, outputId: part.key, amount: -amount })),
+    ],
+    decimals,
+  )
+  const named = steps.map((step) => {
+    const part = credits.find((credit) => credit.part.key === step.outputId)?.part
+    if (step.kind === 'credit')
+      return { ...step, name: `less ${part?.name ?? ''}`, role: part?.role === 'main' ? ('coproduct' as const) : part?.role }
+    return { ...step, name: step.kind === 'labour' ? `Labour, ${minutes.toFixed(1)} min` : ladderNames[step.kind] }
+  })
+  return (
+    <>
+      <Ladder steps={named} net={net} netName="Left for the portions" />
+      {net < 0 && <Warning>What comes off beside it is worth more than everything cost: the portions carry less than nothing.</Warning>}
+    </>
+  )
+}
+
+function WhereItTurns({
+  open,
+  inputs,
+  quote,
+  result,
+  basis,
+}: {
+  open: OpenPortion
+  inputs: Inputs
+  quote: Item
+  result: MakeOrBuy
+  basis: string
+}) {
+  const { price } = useUnits()
+  const buyPrice = quote.latestQuote?.price
+  const turns = turnsOf({
+    result,
+    itemName: open.item.name,
+    itemPrice: (amount) => price({ ...open.portionCase.price, amount }),
+    buyPrice: (amount) => (buyPrice ? price({ ...buyPrice, amount }) : ''),
+    today: {
+      itemPrice: inputs.itemPrice ?? 0,
+      buyPrice: inputs[quoteInput(quote.id, 'amount')] ?? 0,
+      yieldPct: inputs.yieldPct ?? 0,
+      minutes: inputs.minutesPerItem ?? 0,
+    },
+    basis,
+  })
+  return (
+    <>
+      <h2>Where the answer turns</h2>
+      <p className="field-hint">Each alone, the rest as it stands</p>
+      <ul className="turns">
+        {turns.map((turn) => (
+          <li key={turn.label}>
+            <span>
+              {turn.label}
+              <small>{turn.today}</small>
+            </span>
+            <b>{turn.value}</b>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function WhatMovesIt({ bars }: { bars: readonly TornadoBar[] }) {
+  const { money } = useUnits()
+  const ends = bars.flatMap((bar) => [bar.atLow, bar.atHigh])
+  const [low, high] = [Math.min(...ends), Math.max(...ends)]
+  const place = (value: number) => ((value - low) / Math.max(high - low, 1e-9)) * 100
+  return (
+    <>
+      <h2>What moves it most</h2>
+      <p className="field-hint">A portion’s cost with each at the low and the high end that eight of ten stay within</p>
+      <ul className="tornado">
+        {bars.map((bar) => {
+          const [left, right] = [Math.min(bar.atLow, bar.atHigh), Math.max(bar.atLow, bar.atHigh)]
+          return (
+            <li key={bar.input}>
+              <span>{movedNames[bar.input]}</span>
+              <span className="tornado-track">
+                <i style={{ left: `${place(left)}%`, width: `${Math.max(0.6, place(right) - place(left))}%` }} />
+              </span>
+              <small>
+                {money(left)} – {money(right)}
+              </small>
+            </li>
+          )
+        })}
+      </ul>
+    </>
+  )
+}
+
+interface SoundResult {
+  quote: Item
+  result: MakeOrBuy
+  probability: number | undefined
+}
+
+function QuoteTable({
+  sound,
+  chosenId,
+  onChoose,
+}: {
+  sound: readonly SoundResult[]
+  chosenId: string | undefined
+  onChoose: (id: string) => void
+}) {
+  const { money, price } = useUnits()
+  return (
+    <section className="sheet">
+      <h2>Every quote it stands against</h2>
+      <div className="table-scroll">
+        <table className="figures">
+          <thead>
+            <tr>
+              <th>Ready-cut</th>
+              <th>quoted</th>
+              <th>a usable portion</th>
+              <th>cutting saves</th>
+              <th>a week</th>
+              <th>cutting is cheaper</th>
+              <th aria-label="Show it above" />
+            </tr>
+          </thead>
+          <tbody>
+            {sound.map(({ quote, result, probability }) => (
+              <tr key={quote.id}>
+                <th>{quote.name}</th>
+                <td>{quote.latestQuote && price(quote.latestQuote.price)}</td>
+                <td>{money(result.buy.costPerPortion)}</td>
+                <td className={result.savingPerPortion < 0 ? 'hot' : 'good'}>{money(result.savingPerPortion)}</td>
+                <td>{money(result.savingPerWeek ?? 0)}</td>
+                <td>{probability === undefined ? '…' : percentText(probability * 100, 0)}</td>
+                <td>
+                  <button type="button" className="btn btn-plain" aria-pressed={quote.id === chosenId} onClick={() => onChoose(quote.id)}>
+                    {quote.id === chosenId ? 'Shown above' : 'Show above'}
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  )
+}

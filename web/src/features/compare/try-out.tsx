@@ -1,0 +1,94 @@
+import type { ComparisonBody } from '@fleam/contract/comparisons'
+import { memo } from 'react'
+import { percentText } from '../../ui/units.ts'
+import type { OpenPortion } from './open-portion.ts'
+import { TryInput } from './try-input.tsx'
+import type { TryGroup } from './try-inputs.ts'
+
+interface TryOutProps {
+  open: OpenPortion
+  base: Readonly<Record<string, number>>
+  groups: readonly TryGroup[]
+  body: ComparisonBody
+  onChange: (change: Partial<ComparisonBody>) => void
+  onInput: (name: string, value: number | undefined) => void
+}
+
+/** Every input, to be moved by a slider or typed, marked where it is not the kitchen's own, and put back. */
+export const TryOut = memo(function TryOut({ open, base, groups, body, onChange, onInput }: TryOutProps) {
+  const changedCount = Object.keys(body.changed).length
+  return (
+    <section className="sheet try-out">
+      <header className="result-head">
+        <div>
+          <h2>Try it out</h2>
+          <p className="under-title">
+            {changedCount === 0
+              ? 'Every figure is the kitchen’s own. Move a slider or type a figure: nothing is kept until you say so.'
+              : `${changedCount} ${changedCount === 1 ? 'figure is' : 'figures are'} not the kitchen’s own.`}
+          </p>
+        </div>
+        <div className="actions">
+          <label className="check">
+            <input type="checkbox" checked={body.idleHands} onChange={() => onChange({ idleHands: !body.idleHands })} />
+            The hands are idle: their time costs nothing
+          </label>
+          {changedCount > 0 && (
+            <button type="button" className="btn btn-plain" onClick={() => onChange({ changed: {} })}>
+              Put all back
+            </button>
+          )}
+        </div>
+      </header>
+      <Learned open={open} />
+      {groups.map((group, at) => (
+        <details key={group.title} open={at === 0}>
+          <summary>
+            {group.title}
+            {group.inputs.some(({ name }) => name in body.changed) && <em> changed</em>}
+          </summary>
+          <div className="try-grid">
+            {group.inputs.map((spec) => (
+              <TryInput key={spec.name} spec={spec} base={base[spec.name] ?? 0} changed={body.changed[spec.name]} onChange={onInput} />
+            ))}
+          </div>
+        </details>
+      ))}
+      <Byproducts body={body} onChange={onChange} />
+    </section>
+  )
+})
+
+/** What the log says of minutes falling with the count. */
+function Learned({ open }: { open: OpenPortion }) {
+  const { measured, perDoubling } = open.expected.learning
+  if (!measured) return <p className="field-hint">Minutes per item at another count: the log has too few different counts to learn from.</p>
+  return (
+    <p className="field-hint">
+      {perDoubling < 1
+        ? `Measured in ${measured.runs} runs: doing twice as many takes ${percentText((1 - perDoubling) * 100, 0)} off the minutes of each. The knife time is that of ${open.itemsPerBatch} in a batch.`
+        : `Over ${measured.runs} runs the minutes of each do not fall with the count for certain: counted as the same.`}
+    </p>
+  )
+}
+
+const byproductNames = { market: 'At market price', own: 'At own value', nothing: 'At nothing' } as const
+
+function Byproducts({ body, onChange }: { body: ComparisonBody; onChange: (change: Partial<ComparisonBody>) => void }) {
+  return (
+    <fieldset className="byproducts">
+      <legend>By-products count</legend>
+      {Object.entries(byproductNames).map(([value, label]) => (
+        <label key={value} className="check">
+          <input
+            type="radio"
+            name="byproducts"
+            checked={body.byproducts === value}
+            onChange={() => onChange({ byproducts: value as ComparisonBody['byproducts'] })}
+          />
+          {label}
+        </label>
+      ))}
+    </fieldset>
+  )
+}
