@@ -126,7 +126,7 @@ export async function measureDrawFrames(server: BenchServer): Promise<Measured[]
     return latest
   }, changes)
   await browser.close()
-  const worst = Math.max(...gaps)
+  const worst = Math.floor(Math.max(...gaps))
   return [
     {
       what: `latest frame while 5,000 draws are made, ${changes} times, 4 × throttled`,
@@ -139,7 +139,7 @@ export async function measureDrawFrames(server: BenchServer): Promise<Measured[]
 }
 
 const runs = 100_000
-const ways = 40
+const ways = 48
 
 /** Value in parts, from the address to the painted table, against the bare SQL that it needs, over 100,000 runs. */
 export async function measureParts(server: BenchServer): Promise<Measured[]> {

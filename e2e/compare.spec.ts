@@ -31,6 +31,7 @@ test('an input is tried out, marked, put back; the draws are the same each time'
   await yields.fill('35,5')
   await expect(headline(page, 0)).not.toHaveText(before[0] ?? '')
   await expect(page.getByText('1 figure is not the kitchen’s own.')).toBeVisible()
+  await expect(page).toHaveURL(/yieldPct%22%3A35\.5/)
   await page.reload()
   await expect(yields).toHaveValue('35.5')
   await yields.fill('nonsense')

@@ -1,9 +1,20 @@
+const formats = new Map<string, Intl.NumberFormat>()
+
+/** Making a format takes far longer than using it, so each currency's is kept. */
+function formatOf(currency: string): Intl.NumberFormat {
+  const known = formats.get(currency)
+  if (known) return known
+  const made = new Intl.NumberFormat('en', { style: 'currency', currency })
+  formats.set(currency, made)
+  return made
+}
+
 /**
  * Decimal places of a currency (ISO 4217).
  * @example currencyDecimals('EUR') === 2
  */
 export function currencyDecimals(currency: string): number {
-  return new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2
+  return formatOf(currency).resolvedOptions().maximumFractionDigits ?? 2
 }
 
 /**
@@ -11,7 +22,7 @@ export function currencyDecimals(currency: string): number {
  * @example formatMoney(9.597, 'EUR') === '€9.60'
  */
 export function formatMoney(amount: number, currency: string): string {
-  const text = new Intl.NumberFormat('en', { style: 'currency', currency }).format(Math.abs(amount))
+  const text = formatOf(currency).format(Math.abs(amount))
   const isNegative = amount < 0 && /[1-9]/.test(text)
   return isNegative ? `−${text}` : text
 }

@@ -2,7 +2,7 @@ import type { Comparison, ComparisonBody } from '@fleam/contract/comparisons'
 import { priceOfYear } from '@fleam/core/prices/price-of-year'
 import { testedCutOf } from '@fleam/core/yield-book/tested-cut'
 import { useQuery } from '@tanstack/react-query'
-import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import { quotesQuery, yieldTestsQuery } from '../../api/queries.ts'
 import { Warning } from '../../ui/notes.tsx'
 import { today } from '../../ui/units.ts'
@@ -15,11 +15,14 @@ import { groupsOf } from './try-inputs.ts'
 import { TryOut } from './try-out.tsx'
 import { shortName } from './words.ts'
 
+/** Says what becomes of the comparison, from how it stands by then. */
+export type ChangeBody = (change: (body: ComparisonBody) => ComparisonBody) => void
+
 interface Props {
   sources: Sources
   body: ComparisonBody
   kept?: Comparison | undefined
-  onChange: (body: ComparisonBody) => void
+  onChange: ChangeBody
 }
 
 /** One portion, cut here and bought, with everything that decides between them. */
@@ -45,7 +48,13 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
     [sources, itemId, cutSheetId, outputKey, readyCutIds, byproducts, idleHands, itemsPerBatch, tested, price],
   )
   const choice = isChoosing && (
-    <ChoosePortion sources={sources} body={body} tests={tests.data ?? []} onChange={onChange} onClose={() => setChoosing(false)} />
+    <ChoosePortion
+      sources={sources}
+      body={body}
+      tests={tests.data ?? []}
+      onChange={(next) => onChange(() => next)}
+      onClose={() => setChoosing(false)}
+    />
   )
   const standing = 'missing' in open ? undefined : open.portionCase.price
   const year = useMemo(
@@ -91,25 +100,26 @@ interface ComparedProps {
   open: OpenPortion
   body: ComparisonBody
   kept: Comparison | undefined
-  onChange: (body: ComparisonBody) => void
+  onChange: ChangeBody
   shares: readonly number[] | undefined
   year: { low: number; high: number } | undefined
   onChoose: () => void
 }
 
-/** The answer follows what is tried out a breath later, so that the slider under the finger never waits for it. */
+/** The answer and, below it, everything that can be tried out. */
 function Compared({ open, body, kept, onChange, shares, year, onChoose }: ComparedProps) {
   const { portionCase, quotes } = open
   const base = useMemo(() => ({ ...portionCase.inputs, ...packsOf(open) }), [portionCase.inputs, open])
   const groups = useMemo(() => groupsOf(portionCase, quotes, base), [portionCase, quotes, base])
-  const latest = useRef({ body, onChange })
-  latest.current = { body, onChange }
-  const change = useCallback((part: Partial<ComparisonBody>) => latest.current.onChange({ ...latest.current.body, ...part }), [])
-  const changeInput = useCallback((name: string, value: number | undefined) => {
-    const { [name]: _before, ...others } = latest.current.body.changed
-    latest.current.onChange({ ...latest.current.body, changed: value === undefined ? others : { ...others, [name]: value } })
-  }, [])
-  const answered = useDeferredValue(body)
+  const change = useCallback((part: Partial<ComparisonBody>) => onChange((known) => ({ ...known, ...part })), [onChange])
+  const changeInput = useCallback(
+    (name: string, value: number | undefined) =>
+      onChange((known) => {
+        const { [name]: _before, ...others } = known.changed
+        return { ...known, changed: value === undefined ? others : { ...others, [name]: value } }
+      }),
+    [onChange],
+  )
   return (
     <>
       <div className="compare-bar">
@@ -124,16 +134,7 @@ function Compared({ open, body, kept, onChange, shares, year, onChoose }: Compar
           </button>
         </div>
       </div>
-      <Answer
-        open={open}
-        base={base}
-        body={answered}
-        name={kept?.name}
-        shares={shares}
-        year={year}
-        onChange={change}
-        onInput={changeInput}
-      />
+      <Answer open={open} base={base} body={body} name={kept?.name} shares={shares} year={year} onChange={change} onInput={changeInput} />
       <TryOut open={open} base={base} groups={groups} body={body} onChange={change} onInput={changeInput} />
     </>
   )

@@ -1,23 +1,27 @@
 import type { Comparison, ComparisonBody } from '@fleam/contract/comparisons'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useCallback, useEffect, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { get } from '../../api/http.ts'
 import { comparisonsQuery } from '../../api/queries.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { bodyOf, linkTo } from './body-link.ts'
-import { PortionComparison } from './portion-comparison.tsx'
+import { type ChangeBody, PortionComparison } from './portion-comparison.tsx'
 import { useSources } from './use-sources.ts'
+
+const restMs = 200
 
 /** A comparison whose address says all of it. */
 export function Page() {
   const [search] = useSearchParams()
   const [body, setBody] = useState(() => bodyOf(search.get('of')))
-  // the address follows what is tried out without a turn of the router, so that a slider stays light
-  const change = (next: ComparisonBody) => {
-    setBody(next)
-    history.replaceState(history.state, '', linkTo(next))
-  }
+  // the address follows what is tried out without a turn of the router, once the slider rests
+  useEffect(() => {
+    if (!body) return
+    const timer = setTimeout(() => history.replaceState(history.state, '', linkTo(body)), restMs)
+    return () => clearTimeout(timer)
+  }, [body])
+  const change = useCallback<ChangeBody>((next) => setBody((known) => known && next(known)), [])
   if (!body) return <Lost />
   return <WithSources body={body} onChange={change} />
 }
@@ -27,12 +31,14 @@ export function KeptPage() {
   const { id = '' } = useParams()
   const kept = useQuery({ queryKey: [...comparisonsQuery.queryKey, id], queryFn: () => get<Comparison>(`/comparisons/${id}`) })
   const [tried, setTried] = useState<ComparisonBody>()
+  const own = kept.data?.body
+  const change = useCallback<ChangeBody>((next) => setTried((known) => (known ?? own) && next((known ?? own) as ComparisonBody)), [own])
   if (kept.isPending) return <Loading what="the comparison" />
   if (!kept.data) return <Lost />
-  return <WithSources key={kept.data.id} body={tried ?? kept.data.body} kept={kept.data} onChange={setTried} />
+  return <WithSources key={kept.data.id} body={tried ?? kept.data.body} kept={kept.data} onChange={change} />
 }
 
-function WithSources(props: { body: ComparisonBody; kept?: Comparison; onChange: (body: ComparisonBody) => void }) {
+function WithSources(props: { body: ComparisonBody; kept?: Comparison; onChange: ChangeBody }) {
   const { sources, error, refetch } = useSources()
   if (error) return <Failed error={error} retry={refetch} />
   if (!sources) return <Loading what="prices and tests" />

@@ -1,5 +1,5 @@
 import { gramsOf } from '@fleam/core/quantities/weight'
-import { memo, useId, useState } from 'react'
+import { memo, startTransition, useEffect, useId, useState } from 'react'
 import { numberOf } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
 import type { InputKind, TryInputSpec } from './try-inputs.ts'
@@ -18,10 +18,23 @@ export const TryInput = memo(function TryInput({ spec, base, changed, onChange }
   const id = useId()
   const format = useInputFormat(spec)
   const [typed, setTyped] = useState<string>()
-  const value = changed ?? base
+  const [moved, setMoved] = useState<number>()
+  const given = changed ?? base
+  const value = moved ?? given
   const parsed = typed === undefined ? undefined : format.read(typed)
-  const isChanged = changed !== undefined && changed !== base
-  const set = (next: number) => onChange(spec.name, next === base ? undefined : next)
+  const isChanged = value !== base
+  useEffect(() => {
+    if (moved === given) setMoved(undefined)
+  }, [moved, given])
+  // the field follows the finger at once, the answer as soon as it can
+  const set = (next: number) => {
+    setMoved(next)
+    startTransition(() => onChange(spec.name, next === base ? undefined : next))
+  }
+  const putBack = () => {
+    setMoved(undefined)
+    onChange(spec.name, undefined)
+  }
   return (
     <div className={`try-input ${isChanged ? 'try-changed' : ''}`}>
       <label htmlFor={id}>{spec.label}</label>
@@ -54,7 +67,7 @@ export const TryInput = memo(function TryInput({ spec, base, changed, onChange }
       />
       <span className="try-unit">{format.unit}</span>
       {isChanged ? (
-        <button type="button" className="try-back" onClick={() => onChange(spec.name, undefined)} aria-label={`Put ${spec.label} back`}>
+        <button type="button" className="try-back" onClick={putBack} aria-label={`Put ${spec.label} back`}>
           put back {format.write(base)}
         </button>
       ) : (
