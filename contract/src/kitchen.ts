@@ -1,3 +1,4 @@
+import { priorWorth } from '@fleam/core/yield-book/expectation'
 import * as z from 'zod'
 import { amount, id, line, percent, stamp, version } from './primitives.ts'
 
@@ -30,6 +31,8 @@ export const kitchenSettings = z.object({
     rejectedPct: percent.lt(100, 'A loss is under 100 %.'),
     /** The hands are there and paid anyway: their time costs nothing. */
     idleHands: z.boolean(),
+    /** Tests that a cut sheet's starting figures count for in the yield book. */
+    priorTests: z.number('Type a number of tests.').min(1, 'At least one test.').max(50, 'At most 50 tests.').default(priorWorth),
   }),
   limits: z.object({
     receiveMaxC: z.number().min(-40, 'At least −40 °C.').max(30, 'At most 30 °C.'),
@@ -66,12 +69,18 @@ export const usualLimits: KitchenSettings['limits'] = {
   keepWholeCutDays: 5,
 }
 
-export const usualCutting: KitchenSettings['cutting'] = { setupMinutes: 0, storageLossPct: 0, rejectedPct: 0, idleHands: false }
+export const usualCutting: KitchenSettings['cutting'] = {
+  setupMinutes: 0,
+  storageLossPct: 0,
+  rejectedPct: 0,
+  idleHands: false,
+  priorTests: priorWorth,
+}
 
 /** Settings as stored, with the usual figure wherever an older version did not ask for one. */
 export function readSettings(stored: string): KitchenSettings {
   const settings = JSON.parse(stored)
-  return { scales: [], cutting: usualCutting, ...settings, limits: { ...usualLimits, ...settings.limits } }
+  return { scales: [], ...settings, cutting: { ...usualCutting, ...settings.cutting }, limits: { ...usualLimits, ...settings.limits } }
 }
 
 export const kitchen = z.object({ id, name: z.string(), settings: kitchenSettings, version: z.int() })

@@ -1,5 +1,5 @@
 import type { Sample } from '../statistics/sample.ts'
-import { type Expectation, expectation, priorOfRange } from './expectation.ts'
+import { type Expectation, expectation, priorOfRange, priorWorth } from './expectation.ts'
 import { type Learning, learnMinutes, type MinutesSums, noMinutes } from './learning.ts'
 
 /** What the kitchen's own tests of an item by a cut sheet have given; shares in percent of the received weight. */
@@ -28,34 +28,46 @@ export interface ExpectedCut {
   shares: ReadonlyMap<string, Expectation>
 }
 
-/** What to expect of the next item cut by a sheet: its starting figures, brought up to date by the kitchen's tests. */
-export function expectCut(sheet: SheetRanges, tested: TestedCut | undefined, itemsPerBatch = 1): ExpectedCut {
+/**
+ * What to expect of the next item cut by a sheet: its starting figures, brought up to date by the kitchen's tests.
+ * @param worth tests that the sheet's figures count for
+ */
+export function expectCut(sheet: SheetRanges, tested: TestedCut | undefined, itemsPerBatch = 1, worth = priorWorth): ExpectedCut {
   const learning = learnMinutes(tested?.minutes ?? noMinutes)
   return {
     tests: tested?.tests ?? 0,
     itemGrams: expectation(
-      priorOfRange({
-        low: sheet.weightKg.low * 1000,
-        typical: (sheet.weightKg.low + sheet.weightKg.high) * 500,
-        high: sheet.weightKg.high * 1000,
-      }),
+      priorOfRange(
+        {
+          low: sheet.weightKg.low * 1000,
+          typical: (sheet.weightKg.low + sheet.weightKg.high) * 500,
+          high: sheet.weightKg.high * 1000,
+        },
+        worth,
+      ),
       tested?.itemGrams ?? { n: 0, mean: 0, variance: 0 },
     ),
-    minutesPerItem: expectedMinutes(sheet.minutes, tested?.minutes ?? noMinutes, learning, itemsPerBatch),
+    minutesPerItem: expectedMinutes(sheet.minutes, tested?.minutes ?? noMinutes, learning, itemsPerBatch, worth),
     learning,
     shares: new Map(
       sheet.outputs.map(({ key, lowPct, typicalPct, highPct }) => {
         const share = tested?.outputs.find((output) => output.key === key)?.share ?? { n: 0, mean: 0, variance: 0 }
-        return [key, expectation(priorOfRange({ low: lowPct, typical: typicalPct, high: highPct }), share)]
+        return [key, expectation(priorOfRange({ low: lowPct, typical: typicalPct, high: highPct }, worth), share)]
       }),
     ),
   }
 }
 
 /** Minutes spread by a factor rather than by a sum, so they are learnt in logarithms and given back as minutes. */
-function expectedMinutes(range: { low: number; high: number }, sums: MinutesSums, { slope }: Learning, itemsPerBatch: number): Expectation {
+function expectedMinutes(
+  range: { low: number; high: number },
+  sums: MinutesSums,
+  { slope }: Learning,
+  itemsPerBatch: number,
+  worth: number,
+): Expectation {
   const [low, high] = [Math.log(range.low), Math.log(range.high)]
-  const prior = priorOfRange({ low, typical: (low + high) / 2, high })
+  const prior = priorOfRange({ low, typical: (low + high) / 2, high }, worth)
   const found = expectation(prior, minutesAtBatch(sums, slope, Math.log(itemsPerBatch)))
   const mean = Math.exp(found.mean + found.sd ** 2 / 2)
   return {

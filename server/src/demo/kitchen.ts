@@ -13,7 +13,7 @@ const settings: KitchenSettings = {
   weightSystem: 'metric',
   labour: { ratePerHour: 19.5, onCostPct: 12 },
   disposalPerKg: 0.18,
-  cutting: { setupMinutes: 6, storageLossPct: 1, rejectedPct: 0.5, idleHands: false },
+  cutting: { setupMinutes: 6, storageLossPct: 1, rejectedPct: 0.5, idleHands: false, priorTests: 3 },
   limits: usualLimits,
   scales: [],
 }

@@ -126,7 +126,13 @@ export async function importPriceList(db: Database, by: SignedIn, asked: ImportA
       kitchenId: by.kitchen.id,
     })
     const after = { quotes: report.changes, quotedOn: asked.quotedOn }
-    await recordChange(tx, by, { subject: 'supplier', subjectId: asked.supplierId, action: 'price list read', before: undefined, after })
+    await recordChange(tx, by, {
+      subject: 'supplier',
+      subjectId: asked.supplierId,
+      action: 'read in a price list of',
+      before: undefined,
+      after,
+    })
     return { ...report, written: true }
   })
 }

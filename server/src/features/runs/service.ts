@@ -37,7 +37,7 @@ export async function startRun(db: Database, by: SignedIn, create: RunCreate): P
       db.transaction(async (tx) => {
         await tx.run('UPDATE kitchens SET last_run_number = LAST_INSERT_ID(last_run_number + 1) WHERE id = :id', { id: by.kitchen.id })
         await insertRun(tx, by, create, { sheet, quoteId: quote.id, partner, temperature })
-        await insertTubs(tx, by.kitchen.id, create, sheet)
+        await insertTubs(tx, by, create, sheet)
       }),
     () => findRun(db, by.kitchen.id, create.id),
   )
@@ -111,9 +111,10 @@ async function insertRun(
 }
 
 /** Tubs expect what the yield book says, and take over the values that the kitchen last gave the same outputs of the same sheet. */
-async function insertTubs(tx: Queries, kitchenId: string, create: RunCreate, sheet: CutSheet): Promise<void> {
+async function insertTubs(tx: Queries, by: SignedIn, create: RunCreate, sheet: CutSheet): Promise<void> {
+  const kitchenId = by.kitchen.id
   const remembered = await rememberedValues(tx, kitchenId, sheet.id, create.id)
-  const expected = await expectShares(tx, kitchenId, create.itemId, sheet)
+  const expected = await expectShares(tx, by.kitchen, create.itemId, sheet)
   const tubs = sheet.body.outputs.map((output, index) => ({
     id: uuidv7(),
     kitchen_id: kitchenId,

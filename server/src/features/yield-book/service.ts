@@ -1,4 +1,5 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { Kitchen } from '@fleam/contract/kitchen'
 import type { YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
 import { groupBy } from '@fleam/core/group-by'
 import { noSample } from '@fleam/core/statistics/sample'
@@ -94,14 +95,19 @@ async function lastValues(db: Queries, runIds: string[]): Promise<Map<string, nu
 }
 
 /** What to expect of each output of a sheet cut from an item, percent of the received weight, never over the whole. */
-export async function expectShares(db: Queries, kitchenId: string, itemId: string, sheet: CutSheet): Promise<Map<string, number>> {
+export async function expectShares(
+  db: Queries,
+  { id: kitchenId, settings }: Kitchen,
+  itemId: string,
+  sheet: CutSheet,
+): Promise<Map<string, number>> {
   const rows = await db.rows<{ output_key: string; n: number; mean: number; variance: number | null }>(
     `SELECT output_key, COUNT(*) AS n, AVG(share_pct) AS mean, VAR_SAMP(share_pct) AS variance FROM run_outputs
      WHERE kitchen_id = :kitchenId AND item_id = :itemId AND cut_sheet_id = :cutSheetId GROUP BY output_key`,
     { kitchenId, itemId, cutSheetId: sheet.id },
   )
   const outputs = rows.map((row) => ({ key: row.output_key, share: { n: Number(row.n), mean: row.mean, variance: row.variance ?? 0 } }))
-  const { shares } = expectCut(sheet.body, { tests: 0, itemGrams: noSample, minutes: noMinutes, outputs })
+  const { shares } = expectCut(sheet.body, { tests: 0, itemGrams: noSample, minutes: noMinutes, outputs }, 1, settings.cutting.priorTests)
   const sum = [...shares.values()].reduce((total, share) => total + share.mean, 0)
   return new Map([...shares].map(([key, share]) => [key, share.mean * Math.min(1, 100 / sum)]))
 }

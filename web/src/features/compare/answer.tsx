@@ -143,6 +143,7 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
             {chosen && <WhereItTurns open={open} inputs={inputs} quote={chosen.quote} result={chosen.result} basis={basis} />}
             {chosen && (
               <WhatMovesIt
+                now={chosen.result.make.costPerPortion}
                 bars={
                   outcome(() =>
                     tornado(inputOfCase(portionCase, inputs, chosen.quote.id, body.idleHands), movedInputs(portionCase, inputs, year)),
@@ -173,11 +174,23 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
   )
 })
 
+/** What the comparison's fields are called on this page. */
+const inputNames: Record<string, string> = {
+  'item.grams': 'Weight of an item',
+  yieldPct: 'Yield of these portions',
+  portionGrams: 'Served weight',
+  lossPct: 'Lost in storage, and refused',
+  'labour.itemsPerBatch': 'Items in a batch',
+  'buy.portionGrams': 'Portion as quoted',
+  'buy.trimPct': 'Trimmed off the ready-cut',
+  'buy.portionsPerOrder': 'Portions an order',
+}
+
 function outcome<Result>(work: () => Result): { result?: Result; trouble?: string } {
   try {
     return { result: work() }
   } catch (error) {
-    if (error instanceof InputError) return { trouble: error.message }
+    if (error instanceof InputError) return { trouble: `${inputNames[error.field] ?? error.field}: ${error.message}` }
     throw error
   }
 }
@@ -334,9 +347,9 @@ function WhereItTurns({
   )
 }
 
-function WhatMovesIt({ bars }: { bars: readonly TornadoBar[] }) {
+function WhatMovesIt({ bars, now }: { bars: readonly TornadoBar[]; now: number }) {
   const { money } = useUnits()
-  const ends = bars.flatMap((bar) => [bar.atLow, bar.atHigh])
+  const ends = [now, ...bars.flatMap((bar) => [bar.atLow, bar.atHigh])]
   const [low, high] = [Math.min(...ends), Math.max(...ends)]
   const place = (value: number) => ((value - low) / Math.max(high - low, 1e-9)) * 100
   return (
@@ -350,6 +363,7 @@ function WhatMovesIt({ bars }: { bars: readonly TornadoBar[] }) {
             <li key={bar.input}>
               <span>{movedNames[bar.input]}</span>
               <span className="tornado-track">
+                <u style={{ left: `${place(now)}%` }} />
                 <i style={{ left: `${place(left)}%`, width: `${Math.max(0.6, place(right) - place(left))}%` }} />
               </span>
               <small>

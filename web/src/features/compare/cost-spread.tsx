@@ -9,7 +9,7 @@ export function CostSpread({ drawn, quotes }: { drawn: Drawn; quotes: readonly {
   const [first, last] = [drawn.bins[0]?.from ?? 0, drawn.bins.at(-1)?.to ?? 1]
   const span = Math.max(last - first, Math.abs(last) * 0.02, 0.01)
   // a quote far off the draws is put at the edge, with its figure
-  const near = quotes.filter(({ cost }) => cost > first - span * 1.2 && cost < last + span * 1.2).map(({ cost }) => cost)
+  const near = quotes.filter(({ cost }) => cost > first - span * 3 && cost < last + span * 3).map(({ cost }) => cost)
   const [low, high] = [Math.min(first, ...near) - span * 0.06, Math.max(last, ...near) + span * 0.06]
   const x = (cost: number) => ((Math.min(high, Math.max(low, cost)) - low) / (high - low)) * width
   const most = Math.max(...drawn.bins.map((bin) => bin.count), 1)
@@ -46,7 +46,8 @@ export function CostSpread({ drawn, quotes }: { drawn: Drawn; quotes: readonly {
             <g key={quote.name} className="quote-line">
               <line x1={at} x2={at} y1="4" y2={ground} />
               <text x={at > width / 2 ? at - 6 : at + 6} y="16" textAnchor={at > width / 2 ? 'end' : 'start'}>
-                ready-cut {money(quote.cost)}
+                {quote.cost < low && '← '}ready-cut {money(quote.cost)}
+                {quote.cost > high && ' →'}
               </text>
             </g>
           )

@@ -140,7 +140,7 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
   if (!asked) return { missing: `${item.name} has no price yet: add a quote under Kitchen, Prices.` }
   const entry = entryOf(sources, item.id, sheet.id)
   const itemsPerBatch = body.changed.itemsPerBatch ?? Math.max(1, Math.round(entry?.itemsPerBatch ?? 1))
-  const expected = expectCut(sheet.body, tested ?? entry, itemsPerBatch)
+  const expected = expectCut(sheet.body, tested ?? entry, itemsPerBatch, sources.settings.cutting.priorTests)
   const parts = partsOf(sources, item, sheet, expected)
   const quotes = sources.items.filter((one) => body.readyCutIds.includes(one.id) && readyCutOfItem(one) !== undefined)
   const servedGrams = output.portion?.targetGrams ?? gramsOf(quotes[0]?.readyCut?.portionTenths ?? 10_000)

@@ -66,7 +66,7 @@ function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sourc
   const { money, currency, perUnit, perKgFrom, fromPerKg } = useUnits()
   const tests = useQuery(yieldTestsQuery(item.id, sheet.id))
   const step = sheet.body.steps[at]
-  const expected = expectCut(sheet.body, entryOf(sources, item.id, sheet.id))
+  const expected = expectCut(sheet.body, entryOf(sources, item.id, sheet.id), 1, sources.settings.cutting.priorTests)
   const main = portionOutput(sheet)
   const key = step?.outputs?.[0] ?? main?.key ?? ''
   const part = partsOf(sources, item, sheet, expected).find((one) => one.key === key)

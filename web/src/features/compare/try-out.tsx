@@ -40,6 +40,16 @@ export const TryOut = memo(function TryOut({ open, base, groups, body, onChange,
           )}
         </div>
       </header>
+      <ul className="print-only">
+        {groups
+          .flatMap((group) => group.inputs)
+          .filter(({ name }) => name in body.changed)
+          .map(({ name, label }) => (
+            <li key={name}>
+              {label}: {Number((body.changed[name] ?? 0).toFixed(2))} instead of {Number((base[name] ?? 0).toFixed(2))}
+            </li>
+          ))}
+      </ul>
       <Learned open={open} />
       {groups.map((group, at) => (
         <details key={group.title} open={at === 0}>

@@ -31,7 +31,7 @@ export function waysInParts(sources: Sources, item: Item, byproducts: ByproductV
   return sheets
     .map((sheet) => {
       const entry = entryOf(sources, item.id, sheet.id)
-      const expected = expectCut(sheet.body, entry, batch)
+      const expected = expectCut(sheet.body, entry, batch, cutting.priorTests)
       const parts = partsOf(sources, item, sheet, expected)
       const minutes = expected.minutesPerItem.mean
       const value = valueInParts({

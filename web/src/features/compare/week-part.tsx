@@ -39,8 +39,8 @@ export function WeekPart({ open, inputs, result, quoteId, body, onChange }: Prop
     },
   })
   const rows = [
-    { name: `${shortName(open.item.name)}, cut here`, unit: 'items', ...week.make },
-    { name: 'Ready-cut', unit: 'pieces', ...week.buy },
+    { name: `${shortName(open.item.name)}, cut here`, unit: 'item', ...week.make },
+    { name: 'Ready-cut', unit: 'piece', ...week.buy },
   ]
   return (
     <section className="sheet">
@@ -72,7 +72,7 @@ export function WeekPart({ open, inputs, result, quoteId, body, onChange }: Prop
               <th>{row.name}</th>
               <td>{row.needed.toFixed(1)}</td>
               <td>
-                {row.ordered} {row.unit}
+                {row.ordered} {row.ordered === 1 ? row.unit : `${row.unit}s`}
               </td>
               <td>{Math.floor(row.portionsLeft)}</td>
               <td>{money(row.cost)}</td>

@@ -28,7 +28,7 @@ export function Page() {
           {entries.map((entry) => (
             <li key={entry.id}>
               <p>
-                <strong>{entry.by}</strong> {entry.action} {entry.subject === 'quote' ? 'a price' : `a ${entry.subject}`}{' '}
+                <strong>{entry.by}</strong> {entry.action} {subjectNames[entry.subject] ?? `a ${entry.subject}`}{' '}
                 <small>{momentText(entry.at)}</small>
               </p>
               <Differences before={entry.before} after={entry.after} />
@@ -44,6 +44,9 @@ export function Page() {
     </main>
   )
 }
+
+/** What a change was of, where “a” and its name would not read well. */
+const subjectNames: Record<string, string> = { quote: 'a price', worth: 'what parts are worth', item: 'an item' }
 
 function Differences({ before, after }: { before: unknown; after: unknown }) {
   const was = flatten(before)

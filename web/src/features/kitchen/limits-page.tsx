@@ -68,6 +68,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
     setupMinutes: String(settings.cutting.setupMinutes),
     storageLossPct: String(settings.cutting.storageLossPct),
     rejectedPct: String(settings.cutting.rejectedPct),
+    priorTests: String(settings.cutting.priorTests),
     ...textOf(settings.limits),
   })
   const [scales, setScales] = useState<ScaleEntry[]>(() => settings.scales.map((one) => ({ ...one, port: String(one.port) })))
@@ -97,6 +98,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
           setupMinutes: numberOf(fields.setupMinutes),
           storageLossPct: numberOf(fields.storageLossPct),
           rejectedPct: numberOf(fields.rejectedPct),
+          priorTests: numberOf(fields.priorTests),
           idleHands,
         },
         limits: {
@@ -166,6 +168,12 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
             inputMode="decimal"
           />
           <TextField label="Own portions refused, %" {...field('rejectedPct', 'settings.cutting.rejectedPct')} inputMode="decimal" />
+          <TextField
+            label="A cut sheet counts for, tests"
+            {...field('priorTests', 'settings.cutting.priorTests')}
+            inputMode="decimal"
+            hint="in the yield book, beside the kitchen’s own"
+          />
         </div>
         <label className="check">
           <input

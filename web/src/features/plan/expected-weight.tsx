@@ -1,11 +1,12 @@
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { cutSheetsQuery, itemsQuery, yieldBookQuery } from '../../api/queries.ts'
+import { cutSheetsQuery, itemsQuery, useKitchen, yieldBookQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 
 /** What the kitchen's own tests lead one to expect of an item before it is trimmed: a weight to plan with. */
 export function ExpectedWeight({ onTake }: { onTake: (grams: number) => void }) {
+  const { settings } = useKitchen()
   const [book, items, sheets] = [useQuery(yieldBookQuery), useQuery(itemsQuery), useQuery(cutSheetsQuery)]
   const [cut, setCut] = useState('')
   const [received, setReceived] = useState('')
@@ -16,7 +17,7 @@ export function ExpectedWeight({ onTake }: { onTake: (grams: number) => void }) 
   })
   if (cuts.length === 0) return null
   const chosen = cuts.find(({ key }) => key === cut)
-  const expected = chosen && expectCut(chosen.sheet.body, chosen.entry)
+  const expected = chosen && expectCut(chosen.sheet.body, chosen.entry, 1, settings.cutting.priorTests)
   const mains = chosen?.sheet.body.outputs.filter((output) => output.role === 'main') ?? []
   const share = mains.reduce((sum, { key }) => sum + (expected?.shares.get(key)?.mean ?? 0), 0)
   const grams = received === '' ? (expected?.itemGrams.mean ?? 0) : numberOf(received)

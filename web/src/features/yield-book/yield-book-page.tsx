@@ -8,7 +8,7 @@ import { type SeenTest, unusualTests } from '@fleam/core/yield-book/unusual-test
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { cutSheetsQuery, itemsQuery, yieldBookQuery, yieldTestsQuery } from '../../api/queries.ts'
+import { cutSheetsQuery, itemsQuery, useKitchen, yieldBookQuery, yieldTestsQuery } from '../../api/queries.ts'
 import { SelectField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { dayText, percentText } from '../../ui/units.ts'
@@ -81,9 +81,10 @@ interface CutProps {
 }
 
 function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
+  const { priorTests } = useKitchen().settings.cutting
   const all = useQuery(yieldTestsQuery(entry.itemId, entry.cutSheetId))
   const tests = useMemo(() => (all.data ?? []).filter((test) => fits(test, filter)), [all.data, filter])
-  const rows = useMemo(() => rowsOf(sheet, tests), [sheet, tests])
+  const rows = useMemo(() => rowsOf(sheet, tests, priorTests), [sheet, tests, priorTests])
   const unusual = rows.flatMap((row) =>
     row.seen.flatMap((one, at) => (one.isUnusual ? [{ row, one, test: row.tests[at] as YieldTestRecord }] : [])),
   )
@@ -92,7 +93,7 @@ function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
       <section className="sheet">
         <h1>Yield book</h1>
         <p className="under-title">
-          {item.name}: what to expect of the next one. The cut sheet’s range counts for three tests; the kitchen’s own take over.
+          {item.name}: what to expect of the next one. The cut sheet’s range counts for {priorTests} tests; the kitchen’s own take over.
         </p>
         <div className="fields book-fields">
           {choice}
@@ -212,7 +213,7 @@ interface Row {
 }
 
 /** Every output of the sheet, and the minutes, as a series of tests. */
-function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[]): Row[] {
+function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[], worth: number): Row[] {
   const rowOf = (
     named: Pick<Row, 'name' | 'note' | 'role' | 'write'>,
     range: { low: number; typical: number; high: number },
@@ -220,7 +221,7 @@ function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[]): Row[] {
   ): Row => {
     const used = tests.filter((test) => figureOf(test) !== undefined)
     const values = used.map((test) => figureOf(test) as number)
-    const prior = priorOfRange(range)
+    const prior = priorOfRange(range, worth)
     return { ...named, prior, tests: used, seen: unusualTests(prior, values), now: expectation(prior, summarise(values)) }
   }
   const minutes = (body.minutes.low + body.minutes.high) / 2

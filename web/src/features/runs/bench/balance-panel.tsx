@@ -4,7 +4,7 @@ import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useMemo } from 'react'
 import { Keyboard, ListUl } from 'react-bootstrap-icons'
-import { yieldBookQuery } from '../../../api/queries.ts'
+import { useKitchen, yieldBookQuery } from '../../../api/queries.ts'
 import { percentText, useUnits } from '../../../ui/units.ts'
 import { BalanceBar } from '../balance-bar.tsx'
 import type { LiveState } from '../use-live.ts'
@@ -25,11 +25,12 @@ interface BalancePanelProps {
 /** Where the weight is and what a portion will cost, live. */
 export function BalancePanel({ run, minutes, live, cold, isSorting, onSorting, onFinish, onWeighings, onKeys }: BalancePanelProps) {
   const { weight, money } = useUnits()
+  const { settings } = useKitchen()
   const book = useQuery(yieldBookQuery)
   const tested = book.data?.find((entry) => entry.itemId === run.item.id && entry.cutSheetId === run.cutSheet.id)
   const { yields, balance, makeCost, readyCut } = useMemo(
-    () => liveFigures(run, expectCut(run.sheet, tested, run.pieces).minutesPerItem.mean * run.pieces),
-    [run, tested],
+    () => liveFigures(run, expectCut(run.sheet, tested, run.pieces, settings.cutting.priorTests).minutesPerItem.mean * run.pieces),
+    [run, tested, settings],
   )
   const tooMuch = balance.state === 'more-than-received'
   return (
