@@ -1,3 +1,4 @@
+import { mainsSharings } from '@fleam/core/compare/portion-case'
 import { byproductValues } from '@fleam/core/compare/value-in-parts'
 import * as z from 'zod'
 import { id, line, stamp, version } from './primitives.ts'
@@ -13,6 +14,7 @@ export const comparisonBody = z.object({
     .record(z.string().max(120), z.number().min(-1_000_000).max(10_000_000))
     .refine((changed) => Object.keys(changed).length <= 200, 'At most 200 inputs can be changed.'),
   byproducts: z.enum(byproductValues),
+  mains: z.enum(mainsSharings),
   idleHands: z.boolean(),
   pricesMove: z.boolean(),
   leftOver: z.enum(['used', 'lost']),

@@ -19,6 +19,8 @@ export const yieldBookEntry = z.object({
   /** Grams of one item as received. */
   itemGrams: sample,
   minutes: minutesSums,
+  /** All mains together, percent of the received weight. */
+  mains: sample,
   /** Items in a run, on average, and items a week over the last eight. */
   itemsPerBatch: z.number(),
   itemsPerWeek: z.number(),

@@ -175,9 +175,9 @@ describe('a case', () => {
     weightKg: { low: 2.5, high: 3.4 },
     minutes: { low: 15, high: 25 },
     outputs: [
-      { key: 'steak', lowPct: 56, typicalPct: 60, highPct: 64 },
-      { key: 'tips', lowPct: 8, typicalPct: 10, highPct: 12 },
-      { key: 'fat', lowPct: 6, typicalPct: 9, highPct: 14 },
+      { key: 'steak', role: 'main' as const, lowPct: 56, typicalPct: 60, highPct: 64 },
+      { key: 'tips', role: 'coproduct' as const, lowPct: 8, typicalPct: 10, highPct: 12 },
+      { key: 'fat', role: 'waste' as const, lowPct: 6, typicalPct: 9, highPct: 14 },
     ],
   }
   const opened = openCase({
@@ -188,7 +188,8 @@ describe('a case', () => {
     wasteKeys: ['fat'],
     quotes: [{ id: 'q', readyCut: { price: { amount: 10.9, per: 'each' }, portionGrams: 180, lossPct: 2 } }],
     byproducts: 'market',
-    expected: expectCut(sheet, { tests: 0, itemGrams: noSample, minutes: noMinutes, outputs: [] }),
+    mains: 'together',
+    expected: expectCut(sheet, { tests: 0, itemGrams: noSample, minutes: noMinutes, mains: noSample, outputs: [] }),
     labour: { setupMinutes: 6, itemsPerBatch: 2, ratePerHour: 20, onCostPct: 10 },
     storageLossPct: 1,
     rejectedPct: 1,

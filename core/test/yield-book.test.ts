@@ -109,7 +109,7 @@ describe('learning', () => {
 
   test('minutes are expected for the batch asked for', () => {
     const sheet = { weightKg: { low: 1.4, high: 2.8 }, minutes: { low: 6, high: 10 }, outputs: [] }
-    const tested = { tests: 10, itemGrams: noSample, minutes: sumMinutes(runs(Math.log2(0.8), 0)), outputs: [] }
+    const tested = { tests: 10, itemGrams: noSample, minutes: sumMinutes(runs(Math.log2(0.8), 0)), mains: noSample, outputs: [] }
     const at = (items: number) => expectCut(sheet, tested, items).minutesPerItem.mean
     // eight in one go: three doublings, with three tests' worth of the sheet, which knows of no learning
     expect(at(8) / at(1)).toBeGreaterThan(0.8 ** 3)
@@ -124,7 +124,7 @@ test('an empty log leaves the sheet’s own figures', () => {
   const sheet = {
     weightKg: { low: 2, high: 4 },
     minutes: { low: 20, high: 20 },
-    outputs: [{ key: 'steak', lowPct: 34, typicalPct: 40, highPct: 46 }],
+    outputs: [{ key: 'steak', role: 'main' as const, lowPct: 34, typicalPct: 40, highPct: 46 }],
   }
   const found = expectCut(sheet, undefined)
   expect(found).toMatchObject({ tests: 0, itemGrams: { mean: 3000 } })

@@ -90,6 +90,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     readyCutIds: [],
     changed: {},
     byproducts: 'own',
+    mains: 'together',
     idleHands: false,
     pricesMove: false,
     leftOver: 'used',

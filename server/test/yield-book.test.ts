@@ -26,7 +26,13 @@ test('finished runs are tests; an open one is not, and one opened again is none 
   const second = await finishedRun(kitchen, { steaks: ['1000 g', '400 g'], minutes: 30, received: '2800 g' })
   const [entry] = await book()
   const steak = entry?.outputs.find((output) => output.key === 'centre-steak')
-  expect(entry).toMatchObject({ itemId: kitchen.itemId, cutSheetId: kitchen.cutSheetId, tests: 2, itemGrams: { n: 2, mean: 2900 } })
+  expect(entry).toMatchObject({
+    itemId: kitchen.itemId,
+    cutSheetId: kitchen.cutSheetId,
+    tests: 2,
+    itemGrams: { n: 2, mean: 2900 },
+    mains: { n: 2, mean: 45 },
+  })
   expect(steak?.share).toMatchObject({ n: 2, mean: 45 })
   expect(steak?.share.variance).toBeCloseTo(50, 6)
   expect(entry?.minutes.y).toBeCloseTo(Math.log(20) + Math.log(30), 9)
@@ -81,6 +87,7 @@ describe('comparisons', () => {
     readyCutIds: [kitchen.readyCutId],
     changed: { yieldPct: 52.5 },
     byproducts: 'market',
+    mains: 'together',
     idleHands: false,
     pricesMove: false,
     leftOver: 'used',

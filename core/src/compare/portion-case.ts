@@ -19,7 +19,13 @@ export interface PortionCase {
   quotes: readonly { id: string; readyCut: ReadyCut }[]
   inputs: CaseInputs
   expected: ExpectedCut
+  /** What is expected of the yield that the portions come from. */
+  yieldExpected: Expectation
 }
+
+/** How the mains beside the portion looked at count. */
+export const mainsSharings = ['together', 'credited'] as const
+export type MainsSharing = (typeof mainsSharings)[number]
 
 export interface CaseOf {
   outputKey: string
@@ -30,6 +36,8 @@ export interface CaseOf {
   wasteKeys: readonly string[]
   quotes: readonly { id: string; readyCut: ReadyCut }[]
   byproducts: ByproductValue
+  /** Whether all mains carry the cost together by weight, or the others are credited at their value. */
+  mains: MainsSharing
   expected: ExpectedCut
   labour: { setupMinutes: number; itemsPerBatch: number; ratePerHour: number; onCostPct: number }
   storageLossPct: number
@@ -46,11 +54,15 @@ export const quoteInput = (id: string, what: 'amount' | 'trim' | 'loss' | 'fee' 
 /** The kitchen's own figures for a portion, as named inputs. */
 export function openCase(given: CaseOf): PortionCase {
   const meanOf = (key: string) => given.expected.shares.get(key)?.mean ?? 0
-  const sideCuts = given.sideCuts.map((part) => ({ ...part, pct: meanOf(part.key) }))
+  const isTogether = given.mains === 'together'
+  const sideCuts = given.sideCuts
+    .filter((part) => !(isTogether && part.role === 'main'))
+    .map((part) => ({ ...part, pct: meanOf(part.key) }))
+  const yieldExpected = isTogether ? given.expected.mains : (given.expected.shares.get(given.outputKey) as Expectation)
   const inputs: Record<string, number> = {
     itemGrams: given.expected.itemGrams.mean,
     itemPrice: given.price.amount,
-    yieldPct: meanOf(given.outputKey),
+    yieldPct: yieldExpected.mean,
     portionGrams: given.servedGrams,
     storageLossPct: given.storageLossPct,
     rejectedPct: given.rejectedPct,
@@ -77,7 +89,7 @@ export function openCase(given: CaseOf): PortionCase {
     inputs[quoteInput(id, 'order')] = readyCut.portionsPerOrder ?? 1
   }
   const { outputKey, price, quotes, expected } = given
-  return { outputKey, price, sideCuts, quotes, inputs, expected }
+  return { outputKey, price, sideCuts, quotes, inputs, expected, yieldExpected }
 }
 
 /** The quote of a case with its inputs, in the form that the comparison takes. */
@@ -119,19 +131,18 @@ export function inputOfCase(portionCase: PortionCase, inputs: CaseInputs, quoteI
 }
 
 /** How far the case's yield, minutes and weight spread, from the yield book. */
-export function spreadsOfCase({ expected, outputKey }: PortionCase): Spreads {
-  const share = expected.shares.get(outputKey)
+export function spreadsOfCase({ expected, yieldExpected }: PortionCase): Spreads {
   return {
-    yieldSdPct: share?.predictiveSd ?? 0,
+    yieldSdPct: yieldExpected.predictiveSd,
     minutesSd: expected.minutesPerItem.predictiveSd,
     itemGramsSd: expected.itemGrams.predictiveSd,
-    degreesOfFreedom: share?.degreesOfFreedom,
+    degreesOfFreedom: yieldExpected.degreesOfFreedom,
   }
 }
 
 /** What may move the cost of a portion, at its 10th and 90th percentile; the price where its year is known. */
 export function movedInputs(
-  { expected, outputKey, sideCuts }: PortionCase,
+  { expected, yieldExpected, sideCuts }: PortionCase,
   inputs: CaseInputs,
   priceOfYear: { low: number; high: number } | undefined,
 ): MovedInput[] {
@@ -142,7 +153,6 @@ export function movedInputs(
     low: middle + predictiveQuantile(expectation, 0.1) - expectation.mean,
     high: middle + predictiveQuantile(expectation, 0.9) - expectation.mean,
   })
-  const share = expected.shares.get(outputKey)
   const credit = sideCuts.reduce(
     (sum, { key }) => sum + (read(shareInput(key)) / 100) * read('itemGrams') * (read(valueInput(key)) / 1000),
     0,
@@ -157,7 +167,7 @@ export function movedInputs(
   const tenth = 1.2815515655446004 * creditSd
   return [
     ...(priceOfYear && priceOfYear.high > priceOfYear.low ? [{ input: 'item-price' as const, ...priceOfYear }] : []),
-    ...(share ? [about('yield', read('yieldPct'), share)] : []),
+    about('yield', read('yieldPct'), yieldExpected),
     about('minutes', read('minutesPerItem'), expected.minutesPerItem),
     about('item-weight', read('itemGrams'), expected.itemGrams),
     ...(creditSd > 0 ? [{ input: 'side-cuts' as const, low: credit - tenth, high: credit + tenth }] : []),

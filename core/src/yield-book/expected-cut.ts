@@ -1,5 +1,6 @@
-import type { Sample } from '../statistics/sample.ts'
-import { type Expectation, expectation, priorOfRange, priorWorth } from './expectation.ts'
+import type { Role } from '../runs/yield-test.ts'
+import { noSample, type Sample } from '../statistics/sample.ts'
+import { type Expectation, expectation, type Prior, priorOfRange, priorWorth } from './expectation.ts'
 import { type Learning, learnMinutes, type MinutesSums, noMinutes } from './learning.ts'
 
 /** What the kitchen's own tests of an item by a cut sheet have given; shares in percent of the received weight. */
@@ -8,6 +9,8 @@ export interface TestedCut {
   /** Grams of one item as received. */
   itemGrams: Sample
   minutes: MinutesSums
+  /** All mains together. */
+  mains: Sample
   outputs: readonly { key: string; share: Sample }[]
 }
 
@@ -15,7 +18,7 @@ export interface TestedCut {
 export interface SheetRanges {
   weightKg: { low: number; high: number }
   minutes: { low: number; high: number }
-  outputs: readonly { key: string; lowPct: number; typicalPct: number; highPct: number }[]
+  outputs: readonly { key: string; role: Role; lowPct: number; typicalPct: number; highPct: number }[]
 }
 
 export interface ExpectedCut {
@@ -24,6 +27,8 @@ export interface ExpectedCut {
   /** Of one item where so many are done in one go, set-up left out. */
   minutesPerItem: Expectation
   learning: Learning
+  /** All mains together, percent of the received weight. */
+  mains: Expectation
   /** Percent of the received weight, by output key. */
   shares: ReadonlyMap<string, Expectation>
 }
@@ -45,17 +50,26 @@ export function expectCut(sheet: SheetRanges, tested: TestedCut | undefined, ite
         },
         worth,
       ),
-      tested?.itemGrams ?? { n: 0, mean: 0, variance: 0 },
+      tested?.itemGrams ?? noSample,
     ),
     minutesPerItem: expectedMinutes(sheet.minutes, tested?.minutes ?? noMinutes, learning, itemsPerBatch, worth),
     learning,
+    mains: expectation(priorOfMains(sheet, worth), tested?.mains ?? noSample),
     shares: new Map(
       sheet.outputs.map(({ key, lowPct, typicalPct, highPct }) => {
-        const share = tested?.outputs.find((output) => output.key === key)?.share ?? { n: 0, mean: 0, variance: 0 }
+        const share = tested?.outputs.find((output) => output.key === key)?.share ?? noSample
         return [key, expectation(priorOfRange({ low: lowPct, typical: typicalPct, high: highPct }, worth), share)]
       }),
     ),
   }
+}
+
+/** The mains' typical shares add up; their ranges do so as spreads that know nothing of each other. */
+function priorOfMains({ outputs }: SheetRanges, worth: number): Prior {
+  const mains = outputs.filter((output) => output.role === 'main')
+  const typical = mains.reduce((sum, output) => sum + output.typicalPct, 0)
+  const half = Math.hypot(...mains.map((output) => (output.highPct - output.lowPct) / 2))
+  return priorOfRange({ low: typical - half, typical, high: typical + half }, worth)
 }
 
 /** Minutes spread by a factor rather than by a sum, so they are learnt in logarithms and given back as minutes. */

@@ -10,13 +10,22 @@ export interface TestRecord {
   shares: Readonly<Record<string, number>>
 }
 
-/** What a choice of tests gives, in the form that expectations are made from. */
-export function testedCutOf(tests: readonly TestRecord[]): TestedCut {
+/**
+ * What a choice of tests gives, in the form that expectations are made from.
+ * @param mainKeys keys of the outputs that are mains
+ */
+export function testedCutOf(tests: readonly TestRecord[], mainKeys: readonly string[]): TestedCut {
   const keys = new Set(tests.flatMap((test) => Object.keys(test.shares)))
   return {
     tests: tests.length,
     itemGrams: summarise(tests.map((test) => test.receivedTenths / 10 / test.pieces)),
     minutes: sumMinutes(tests.map((test) => ({ items: test.pieces, minutes: test.minutes }))),
+    mains: summarise(tests.map((test) => mainsOf(test, mainKeys))),
     outputs: [...keys].map((key) => ({ key, share: summarise(tests.flatMap((test) => test.shares[key] ?? [])) })),
   }
+}
+
+/** All mains of a test together, percent. */
+export function mainsOf({ shares }: Pick<TestRecord, 'shares'>, mainKeys: readonly string[]): number {
+  return mainKeys.reduce((sum, key) => sum + (shares[key] ?? 0), 0)
 }

@@ -15,6 +15,8 @@ interface CutRow {
   last_run_id: string
   grams_mean: number
   grams_variance: number | null
+  main_mean: number | null
+  main_variance: number | null
   pieces: number
   recent_pieces: number
   consumables: number
@@ -43,6 +45,7 @@ export const yieldBookSql = {
     SELECT r.item_id, v.cut_sheet_id, COUNT(*) AS tests, MAX(r.started_at) AS last_test_at,
       SUBSTRING(MAX(CONCAT(r.started_at, r.id)), 24) AS last_run_id,
       AVG(r.received_tenths / 10 / r.pieces) AS grams_mean, VAR_SAMP(r.received_tenths / 10 / r.pieces) AS grams_variance,
+      AVG(r.main_pct) AS main_mean, VAR_SAMP(r.main_pct) AS main_variance,
       SUM(r.pieces) AS pieces, SUM(r.consumables) AS consumables,
       SUM(IF(r.started_at >= UTC_TIMESTAMP() - INTERVAL ${recentWeeks} WEEK, r.pieces, 0)) AS recent_pieces,
       SUM(r.minutes > 0) AS timed,
@@ -77,6 +80,7 @@ export async function readYieldBook(db: Queries, kitchenId: string): Promise<Yie
     lastTestAt: cut.last_test_at.toISOString(),
     itemGrams: { n: Number(cut.tests), mean: cut.grams_mean, variance: cut.grams_variance ?? 0 },
     minutes: { n: Number(cut.timed), x: cut.x ?? 0, xx: cut.xx ?? 0, y: cut.y ?? 0, xy: cut.xy ?? 0, yy: cut.yy ?? 0 },
+    mains: { n: Number(cut.tests), mean: cut.main_mean ?? 0, variance: cut.main_variance ?? 0 },
     itemsPerBatch: Number(cut.pieces) / Number(cut.tests),
     itemsPerWeek: Number(cut.recent_pieces) / recentWeeks,
     consumablesPerItem: cut.consumables / Number(cut.pieces),
@@ -107,7 +111,12 @@ export async function expectShares(
     { kitchenId, itemId, cutSheetId: sheet.id },
   )
   const outputs = rows.map((row) => ({ key: row.output_key, share: { n: Number(row.n), mean: row.mean, variance: row.variance ?? 0 } }))
-  const { shares } = expectCut(sheet.body, { tests: 0, itemGrams: noSample, minutes: noMinutes, outputs }, 1, settings.cutting.priorTests)
+  const { shares } = expectCut(
+    sheet.body,
+    { tests: 0, itemGrams: noSample, minutes: noMinutes, mains: noSample, outputs },
+    1,
+    settings.cutting.priorTests,
+  )
   const sum = [...shares.values()].reduce((total, share) => total + share.mean, 0)
   return new Map([...shares].map(([key, share]) => [key, share.mean * Math.min(1, 100 / sum)]))
 }

@@ -59,7 +59,7 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
   const cheapest = [...sound].sort((a, b) => a.result.buy.costPerPortion - b.result.buy.costPerPortion)[0]
   const chosen = sound.find(({ quote }) => quote.id === chosenId) ?? cheapest
   const refusal = results.find(({ trouble }) => trouble)?.trouble
-  const share = open.expected.shares.get(open.output.key)
+  const share = portionCase.yieldExpected
   const basis = testsText(open.expected.tests)
   const verdict = chosen?.probability === undefined ? undefined : verdictOf(chosen.probability)
 
@@ -80,6 +80,11 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
             </div>
           </header>
           {refusal && <Warning>{refusal}</Warning>}
+          {!inputs.ratePerHour && !body.idleHands && (
+            <Warning>
+              An hour’s wage is nothing: cutting looks cheaper than it is. A manager sets it under Kitchen, Units, labour, limits.
+            </Warning>
+          )}
           {!chosen && !refusal && <Warning>Nothing ready-cut stands against it yet: choose a quote under “What is compared”.</Warning>}
           {chosen && (
             <>
@@ -121,7 +126,7 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
         </section>
         <div className="result-side">
           <section className="sheet">
-            {chosen && verdict && share && (
+            {chosen && verdict && (
               <div className={`verdict verdict-${verdict}`}>
                 <b>
                   {verdictNames[verdict]}, {howSure(verdict, chosen.probability ?? 0)}.

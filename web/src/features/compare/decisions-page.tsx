@@ -88,7 +88,7 @@ function Decision({ open, body, result, answer }: Card) {
   const drawn = answer && 'bins' in answer ? answer : undefined
   const probability = drawn?.probabilities[0]
   const verdict: Verdict | undefined = probability === undefined ? undefined : verdictOf(probability)
-  const share = open.expected.shares.get(open.output.key)
+  const share = open.portionCase.yieldExpected
   const { itemPrice } = result.breakEven
   const today = open.portionCase.price.amount
   return (
@@ -121,7 +121,7 @@ function Decision({ open, body, result, answer }: Card) {
           </span>
         </span>
         {drawn && <SpreadStrip drawn={drawn} cost={result.buy.costPerPortion} />}
-        {verdict && share && (
+        {verdict && (
           <span className="decision-why">
             {reasonOf({
               verdict,

@@ -30,6 +30,8 @@ export interface OpenPortion {
   output: CutSheet['body']['outputs'][number]
   quotes: Item[]
   portionCase: PortionCase
+  /** Keys of the outputs whose yield the portions come from. */
+  yieldKeys: string[]
   expected: ExpectedCut
   itemsPerBatch: number
 }
@@ -38,6 +40,8 @@ export const entryOf = ({ book }: Sources, itemId: string, cutSheetId: string) =
   book.find((entry) => entry.itemId === itemId && entry.cutSheetId === cutSheetId)
 export const wayOf = ({ ways }: Sources, itemId: string, cutSheetId: string) =>
   ways.find((way) => way.itemId === itemId && way.cutSheetId === cutSheetId)
+
+export const mainKeysOf = ({ body }: CutSheet) => body.outputs.filter((output) => output.role === 'main').map((output) => output.key)
 
 /** The output that a sheet's portions are: the first main with a portion rule, else its first main. */
 export function portionOutput({ body }: CutSheet): CutSheet['body']['outputs'][number] | undefined {
@@ -118,6 +122,7 @@ export function firstBody(
     readyCutIds: against ? [against] : [],
     changed: {},
     byproducts: 'market',
+    mains: sheet.body.jointCostMethod === 'sales-value' ? 'credited' : 'together',
     idleHands: sources.settings.cutting.idleHands,
     pricesMove: false,
     leftOver: 'used',
@@ -144,7 +149,9 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
   const parts = partsOf(sources, item, sheet, expected)
   const quotes = sources.items.filter((one) => body.readyCutIds.includes(one.id) && readyCutOfItem(one) !== undefined)
   const servedGrams = output.portion?.targetGrams ?? gramsOf(quotes[0]?.readyCut?.portionTenths ?? 10_000)
-  const share = expected.shares.get(output.key)?.mean ?? 0
+  const mainKeys = mainKeysOf(sheet)
+  const isTogether = body.mains === 'together' && output.role === 'main'
+  const share = isTogether ? expected.mains.mean : (expected.shares.get(output.key)?.mean ?? 0)
   if (share <= 0) return { missing: `${output.name}: no test and no cut sheet says what share of the item they are.` }
   const { labour, cutting, disposalPerKg } = sources.settings
   const portionCase = openCase({
@@ -155,6 +162,7 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
     wasteKeys: parts.filter((part) => part.role === 'waste').map((part) => part.key),
     quotes: quotes.map((quote) => ({ id: quote.id, readyCut: readyCutOfItem(quote) as ReadyCut })),
     byproducts: body.byproducts,
+    mains: isTogether ? 'together' : 'credited',
     expected,
     labour: { ...labour, setupMinutes: cutting.setupMinutes, itemsPerBatch: Math.max(1, Math.round(entry?.itemsPerBatch ?? 1)) },
     storageLossPct: cutting.storageLossPct,
@@ -163,7 +171,7 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
     disposalPerKg,
     portionsPerWeek: Math.round(((entry?.itemsPerWeek ?? 0) * expected.itemGrams.mean * share) / 100 / servedGrams),
   })
-  return { item, sheet, output, quotes, portionCase, expected, itemsPerBatch }
+  return { item, sheet, output, quotes, portionCase, yieldKeys: isTogether ? mainKeys : [output.key], expected, itemsPerBatch }
 }
 
 function pricedConsumables({ body }: CutSheet): number {

@@ -1,16 +1,16 @@
 import type { Comparison, ComparisonBody } from '@fleam/contract/comparisons'
 import { priceOfYear } from '@fleam/core/prices/price-of-year'
-import { testedCutOf } from '@fleam/core/yield-book/tested-cut'
+import { mainsOf, testedCutOf } from '@fleam/core/yield-book/tested-cut'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
 import { quotesQuery, yieldTestsQuery } from '../../api/queries.ts'
-import { Warning } from '../../ui/notes.tsx'
+import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { today } from '../../ui/units.ts'
 import { Answer } from './answer.tsx'
 import { ChoosePortion } from './choose-portion.tsx'
 import { CompareTabs } from './compare-tabs.tsx'
 import { KeepComparison } from './keep-comparison.tsx'
-import { type OpenPortion, openPortion, type Sources } from './open-portion.ts'
+import { mainKeysOf, type OpenPortion, openPortion, type Sources } from './open-portion.ts'
 import { groupsOf } from './try-inputs.ts'
 import { TryOut } from './try-out.tsx'
 import { shortName } from './words.ts'
@@ -39,13 +39,14 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
     [tests.data, body.supplierId, body.cookId],
   )
   const price = body.supplierId === null ? undefined : quotes.data?.find((quote) => quote.supplier?.id === body.supplierId)?.price
-  const tested = useMemo(() => chosenTests && testedCutOf(chosenTests), [chosenTests])
-  const { itemId, cutSheetId, outputKey, readyCutIds, byproducts, idleHands } = body
+  const sheet = sources.sheets.find((one) => one.id === body.cutSheetId)
+  const tested = useMemo(() => chosenTests && sheet && testedCutOf(chosenTests, mainKeysOf(sheet)), [chosenTests, sheet])
+  const { itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, idleHands } = body
   const { itemsPerBatch } = body.changed
   // opened anew only by what it is about: trying an input out leaves it as it is
   const open = useMemo(
     () => openPortion(sources, body, tested, price),
-    [sources, itemId, cutSheetId, outputKey, readyCutIds, byproducts, idleHands, itemsPerBatch, tested, price],
+    [sources, itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, idleHands, itemsPerBatch, tested, price],
   )
   const choice = isChoosing && (
     <ChoosePortion
@@ -67,7 +68,13 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
       ),
     [quotes.data, body.supplierId, standing],
   )
-  const shares = useMemo(() => chosenTests?.flatMap((test) => test.shares[outputKey] ?? []), [chosenTests, outputKey])
+  const yieldKeys = 'missing' in open ? undefined : open.yieldKeys
+  const shares = useMemo(() => yieldKeys && chosenTests?.map((test) => mainsOf(test, yieldKeys)), [chosenTests, yieldKeys])
+  const isChosen = body.supplierId !== null || body.cookId !== null
+  const failed = [tests, quotes].find((query) => query.error)
+  if (isChosen && !(tests.data && quotes.data)) {
+    return failed ? <Failed error={failed.error} retry={failed.refetch} /> : <Loading what="the tests" />
+  }
   if ('missing' in open) {
     return (
       <section className="sheet">
@@ -81,6 +88,7 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
   }
   return (
     <>
+      {failed && <Failed error={failed.error} retry={failed.refetch} />}
       <Compared
         key={`${body.itemId} ${body.cutSheetId} ${body.outputKey}`}
         open={open}
@@ -110,7 +118,8 @@ interface ComparedProps {
 function Compared({ open, body, kept, onChange, shares, year, onChoose }: ComparedProps) {
   const { portionCase, quotes } = open
   const base = useMemo(() => ({ ...portionCase.inputs, ...packsOf(open) }), [portionCase.inputs, open])
-  const groups = useMemo(() => groupsOf(portionCase, quotes, base), [portionCase, quotes, base])
+  const yieldName = open.yieldKeys.length > 1 ? 'Yield of all mains' : 'Yield of these portions'
+  const groups = useMemo(() => groupsOf(portionCase, quotes, base, yieldName), [portionCase, quotes, base, yieldName])
   const change = useCallback((part: Partial<ComparisonBody>) => onChange((known) => ({ ...known, ...part })), [onChange])
   const changeInput = useCallback(
     (name: string, value: number | undefined) =>

@@ -37,7 +37,7 @@ const money = (name: string, label: string, base: number, unit?: string): TryInp
 const percent = (name: string, label: string, high = 100): TryInputSpec => ({ name, label, kind: 'percent', low: 0, high, step: 0.1 })
 
 /** The inputs of a case in the groups that a cook thinks in. */
-export function groupsOf(portionCase: PortionCase, quotes: readonly Item[], base: CaseInputs): TryGroup[] {
+export function groupsOf(portionCase: PortionCase, quotes: readonly Item[], base: CaseInputs, yieldName: string): TryGroup[] {
   const at = (name: string) => base[name] ?? 0
   const { price, sideCuts } = portionCase
   return [
@@ -53,7 +53,7 @@ export function groupsOf(portionCase: PortionCase, quotes: readonly Item[], base
           low: at('itemGrams') * 0.5,
           step: 5,
         },
-        percent('yieldPct', 'Yield of these portions'),
+        percent('yieldPct', yieldName),
         {
           name: 'portionGrams',
           label: 'Served weight',

@@ -65,6 +65,7 @@ export const TryOut = memo(function TryOut({ open, base, groups, body, onChange,
         </details>
       ))}
       <Byproducts body={body} onChange={onChange} />
+      {open.sheet.body.outputs.filter((output) => output.role === 'main').length > 1 && <OtherMains body={body} onChange={onChange} />}
     </section>
   )
 })
@@ -95,6 +96,28 @@ function Byproducts({ body, onChange }: { body: ComparisonBody; onChange: (chang
             name="byproducts"
             checked={body.byproducts === value}
             onChange={() => onChange({ byproducts: value as ComparisonBody['byproducts'] })}
+          />
+          {label}
+        </label>
+      ))}
+    </fieldset>
+  )
+}
+
+const mainsNames = { together: 'Carry the cost together by weight', credited: 'Are credited at their value' } as const
+
+/** How the mains beside this portion count. */
+function OtherMains({ body, onChange }: { body: ComparisonBody; onChange: (change: Partial<ComparisonBody>) => void }) {
+  return (
+    <fieldset className="byproducts">
+      <legend>The other mains</legend>
+      {Object.entries(mainsNames).map(([value, label]) => (
+        <label key={value} className="check">
+          <input
+            type="radio"
+            name="mains"
+            checked={body.mains === value}
+            onChange={() => onChange({ mains: value as ComparisonBody['mains'] })}
           />
           {label}
         </label>
