@@ -1,8 +1,12 @@
 export default {
   testEnvironment: 'node',
-  testMatch: ['<rootDir>/{core,contract,server}/test/**/*.test.ts'],
+  testMatch: ['<rootDir>/{core,contract,server,web}/test/**/*.test.ts'],
   transform: {
     '^.+\\.(ts|mjs|js)$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
+    '^.+\\.tsx$': [
+      '@swc/jest',
+      { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } } },
+    ],
   },
   transformIgnorePatterns: ['/node_modules/(?!(@fleam|uuid|content-disposition|cookie)/)'],
   moduleNameMapper: {

@@ -56,14 +56,14 @@ export function CostSpread({ drawn, quotes }: { drawn: Drawn; quotes: readonly {
   )
 }
 
-/** Four to seven round figures between two. */
+/** Three to nine round figures between two. */
 export function ticks(low: number, high: number): number[] {
-  const rough = (high - low) / 5
-  const unit = 10 ** Math.floor(Math.log10(rough))
-  const step = [1, 2, 5, 10].map((times) => times * unit).find((one) => one >= rough) ?? unit * 10
+  const range = high - low
+  const unit = 10 ** Math.floor(Math.log10(range))
+  const step = [1, 0.5, 0.2, 0.1].map((times) => times * unit).find((one) => range / one >= 4) ?? unit / 10
+  const edge = range * 0.03
   const found: number[] = []
-  for (let at = Math.ceil((low + (high - low) * 0.03) / step) * step; at <= high - (high - low) * 0.03; at += step)
-    found.push(Number(at.toPrecision(12)))
+  for (let at = Math.ceil((low + edge) / step); at * step <= high - edge; at += 1) found.push(Number((at * step).toPrecision(12)))
   return found
 }
 

@@ -7,7 +7,7 @@ import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { send } from '../../api/http.ts'
 import { comparisonsQuery } from '../../api/queries.ts'
-import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { Empty } from '../../ui/notes.tsx'
 import { dayText, useUnits } from '../../ui/units.ts'
 import type { Drawn } from '../../workers/draw-worker.ts'
 import { useDraws } from '../../workers/use-draws.ts'
@@ -15,16 +15,15 @@ import { linkTo } from './body-link.ts'
 import { CompareTabs } from './compare-tabs.tsx'
 import { SpreadStrip } from './cost-spread.tsx'
 import { drawnPortion, firstBody, type OpenPortion, openPortion, type Sources } from './open-portion.ts'
-import { useSources } from './use-sources.ts'
+import { WithSources } from './with-sources.tsx'
 import { howSure, reasonOf, shortName, testsText, verdictNames } from './words.ts'
 
 /** What the kitchen decides: everything it cuts, and whether cutting it beats buying it ready-cut today. */
 export function Page() {
-  const { sources, error, refetch } = useSources()
   return (
     <main className="page">
       <CompareTabs />
-      {error ? <Failed error={error} retry={refetch} /> : !sources ? <Loading what="prices and tests" /> : <Decisions sources={sources} />}
+      <WithSources>{(sources) => <Decisions sources={sources} />}</WithSources>
       <Kept />
     </main>
   )

@@ -3,37 +3,36 @@ import type { ByproductValue } from '@fleam/core/compare/value-in-parts'
 import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useHasRole } from '../../api/queries.ts'
-import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { Empty } from '../../ui/notes.tsx'
 import { useRemembered } from '../../ui/remembered.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { CompareTabs } from './compare-tabs.tsx'
 import { entryOf, type Sources, sheetsFor } from './open-portion.ts'
 import { ByproductChoice } from './parts-page.tsx'
 import { TwoWays } from './two-ways.tsx'
-import { useSources } from './use-sources.ts'
 import { type WayInParts, waysInParts } from './ways.ts'
+import { WithSources } from './with-sources.tsx'
 import { shortName, testsText } from './words.ts'
 import { AddWay, WorthPanel } from './worth-panel.tsx'
 
 /** One item, its ways of cutting side by side: every part, its price, the work, and what is left. */
 export function Page() {
   const { itemId = '' } = useParams()
-  const { sources, error, refetch } = useSources()
-  const item = sources?.items.find((one) => one.id === itemId)
   return (
     <main className="page">
       <CompareTabs />
-      {error ? (
-        <Failed error={error} retry={refetch} />
-      ) : !sources ? (
-        <Loading what="prices and tests" />
-      ) : item ? (
-        <ItemParts sources={sources} item={item} />
-      ) : (
-        <section className="sheet">
-          <Empty title="This item is not in the kitchen’s list." />
-        </section>
-      )}
+      <WithSources>
+        {(sources) => {
+          const item = sources.items.find((one) => one.id === itemId)
+          return item ? (
+            <ItemParts sources={sources} item={item} />
+          ) : (
+            <section className="sheet">
+              <Empty title="This item is not in the kitchen’s list." />
+            </section>
+          )
+        }}
+      </WithSources>
     </main>
   )
 }

@@ -2,22 +2,21 @@ import type { ByproductValue } from '@fleam/core/compare/value-in-parts'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { Choice } from '../../ui/fields.tsx'
-import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { Empty } from '../../ui/notes.tsx'
 import { useRemembered } from '../../ui/remembered.ts'
 import { useUnits } from '../../ui/units.ts'
 import { CompareTabs } from './compare-tabs.tsx'
 import type { Sources } from './open-portion.ts'
-import { useSources } from './use-sources.ts'
 import { type WayInParts, waysInParts } from './ways.ts'
+import { WithSources } from './with-sources.tsx'
 import { testsText } from './words.ts'
 
 /** Everything bought whole, in each way it is cut: what the parts would cost bought one by one. */
 export function Page() {
-  const { sources, error, refetch } = useSources()
   return (
     <main className="page">
       <CompareTabs />
-      {error ? <Failed error={error} retry={refetch} /> : !sources ? <Loading what="prices and tests" /> : <AllWays sources={sources} />}
+      <WithSources>{(sources) => <AllWays sources={sources} />}</WithSources>
     </main>
   )
 }

@@ -4,10 +4,10 @@ import { useCallback, useEffect, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { get } from '../../api/http.ts'
 import { comparisonsQuery } from '../../api/queries.ts'
-import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { Empty, Loading } from '../../ui/notes.tsx'
 import { bodyOf, linkTo } from './body-link.ts'
 import { type ChangeBody, PortionComparison } from './portion-comparison.tsx'
-import { useSources } from './use-sources.ts'
+import { WithSources } from './with-sources.tsx'
 
 const restMs = 200
 
@@ -23,7 +23,7 @@ export function Page() {
   }, [body])
   const change = useCallback<ChangeBody>((next) => setBody((known) => known && next(known)), [])
   if (!body) return <Lost />
-  return <WithSources body={body} onChange={change} />
+  return <Comparing body={body} onChange={change} />
 }
 
 /** A comparison that was kept by name; what is tried out on it is not kept until it is said. */
@@ -35,16 +35,13 @@ export function KeptPage() {
   const change = useCallback<ChangeBody>((next) => setTried((known) => (known ?? own) && next((known ?? own) as ComparisonBody)), [own])
   if (kept.isPending) return <Loading what="the comparison" />
   if (!kept.data) return <Lost />
-  return <WithSources key={kept.data.id} body={tried ?? kept.data.body} kept={kept.data} onChange={change} />
+  return <Comparing key={kept.data.id} body={tried ?? kept.data.body} kept={kept.data} onChange={change} />
 }
 
-function WithSources(props: { body: ComparisonBody; kept?: Comparison; onChange: ChangeBody }) {
-  const { sources, error, refetch } = useSources()
-  if (error) return <Failed error={error} retry={refetch} />
-  if (!sources) return <Loading what="prices and tests" />
+function Comparing(props: { body: ComparisonBody; kept?: Comparison; onChange: ChangeBody }) {
   return (
     <main className="page">
-      <PortionComparison sources={sources} {...props} />
+      <WithSources>{(sources) => <PortionComparison sources={sources} {...props} />}</WithSources>
     </main>
   )
 }

@@ -11,20 +11,19 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { yieldTestsQuery } from '../../api/queries.ts'
 import { numberOf, TextField } from '../../ui/fields.tsx'
-import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { Empty } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
 import { CompareTabs } from './compare-tabs.tsx'
 import { entryOf, partsOf, portionOutput, type Sources, sheetsFor } from './open-portion.ts'
-import { useSources } from './use-sources.ts'
+import { WithSources } from './with-sources.tsx'
 import { shortName } from './words.ts'
 
 /** Steps that schools disagree about, each weighed up by the log where it can be, by its sheet where not. */
 export function Page() {
-  const { sources, error, refetch } = useSources()
   return (
     <main className="page">
       <CompareTabs />
-      {error ? <Failed error={error} retry={refetch} /> : !sources ? <Loading what="prices and tests" /> : <Steps sources={sources} />}
+      <WithSources>{(sources) => <Steps sources={sources} />}</WithSources>
     </main>
   )
 }

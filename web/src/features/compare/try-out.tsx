@@ -64,8 +64,16 @@ export const TryOut = memo(function TryOut({ open, base, groups, body, onChange,
           </div>
         </details>
       ))}
-      <Byproducts body={body} onChange={onChange} />
-      {open.sheet.body.outputs.filter((output) => output.role === 'main').length > 1 && <OtherMains body={body} onChange={onChange} />}
+      <OneOf
+        legend="By-products count"
+        name="byproducts"
+        value={body.byproducts}
+        names={byproductNames}
+        onChange={(byproducts) => onChange({ byproducts })}
+      />
+      {open.sheet.body.outputs.filter((output) => output.role === 'main').length > 1 && (
+        <OneOf legend="The other mains" name="mains" value={body.mains} names={mainsNames} onChange={(mains) => onChange({ mains })} />
+      )}
     </section>
   )
 })
@@ -83,42 +91,24 @@ function Learned({ open }: { open: OpenPortion }) {
   )
 }
 
-const byproductNames = { market: 'At market price', own: 'At own value', nothing: 'At nothing' } as const
+const byproductNames = { market: 'At market price', own: 'At own value', nothing: 'At nothing' }
+const mainsNames = { together: 'Carry the cost together by weight', credited: 'Are credited at their value' }
 
-function Byproducts({ body, onChange }: { body: ComparisonBody; onChange: (change: Partial<ComparisonBody>) => void }) {
-  return (
-    <fieldset className="byproducts">
-      <legend>By-products count</legend>
-      {Object.entries(byproductNames).map(([value, label]) => (
-        <label key={value} className="check">
-          <input
-            type="radio"
-            name="byproducts"
-            checked={body.byproducts === value}
-            onChange={() => onChange({ byproducts: value as ComparisonBody['byproducts'] })}
-          />
-          {label}
-        </label>
-      ))}
-    </fieldset>
-  )
+interface OneOfProps<Value extends string> {
+  legend: string
+  name: string
+  value: Value
+  names: Record<Value, string>
+  onChange: (value: Value) => void
 }
 
-const mainsNames = { together: 'Carry the cost together by weight', credited: 'Are credited at their value' } as const
-
-/** How the mains beside this portion count. */
-function OtherMains({ body, onChange }: { body: ComparisonBody; onChange: (change: Partial<ComparisonBody>) => void }) {
+function OneOf<Value extends string>({ legend, name, value, names, onChange }: OneOfProps<Value>) {
   return (
     <fieldset className="byproducts">
-      <legend>The other mains</legend>
-      {Object.entries(mainsNames).map(([value, label]) => (
-        <label key={value} className="check">
-          <input
-            type="radio"
-            name="mains"
-            checked={body.mains === value}
-            onChange={() => onChange({ mains: value as ComparisonBody['mains'] })}
-          />
+      <legend>{legend}</legend>
+      {(Object.entries(names) as [Value, string][]).map(([choice, label]) => (
+        <label key={choice} className="check">
+          <input type="radio" name={name} checked={choice === value} onChange={() => onChange(choice)} />
           {label}
         </label>
       ))}

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
-import { useMemo } from 'react'
+import { type ReactNode, useMemo } from 'react'
 import { cutSheetsQuery, itemsQuery, useKitchen, waysQuery, yieldBookQuery } from '../../api/queries.ts'
+import { Failed, Loading } from '../../ui/notes.tsx'
 import type { Sources } from './open-portion.ts'
 
 /** What comparisons are made from, once all of it is here. */
@@ -21,4 +22,11 @@ export function useSources(): { sources: Sources | undefined; error: unknown; re
       for (const query of [items, sheets, book, ways]) if (query.error) void query.refetch()
     },
   }
+}
+
+/** Shows what is made from the kitchen's prices and tests once they are here, and says where they cannot be had. */
+export function WithSources({ children }: { children: (sources: Sources) => ReactNode }) {
+  const { sources, error, refetch } = useSources()
+  if (error) return <Failed error={error} retry={refetch} />
+  return sources ? children(sources) : <Loading what="prices and tests" />
 }
