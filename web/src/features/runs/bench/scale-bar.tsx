@@ -53,7 +53,8 @@ export function useScaleWords(hands: ReturnType<typeof useWeighingHands>): strin
   const { reading } = state
   if (reading.state === 'overload') return 'Too much for this scale.'
   if (reading.state === 'underload') return 'The scale reads below nothing: clear the pan and tare.'
-  if (hands.awaitsZero) return hands.way === 'into-tub' ? 'Put the tub on and press Tare.' : 'Clear the pan.'
+  if (hands.awaits === 'tare') return 'Put the tub on and press Tare.'
+  if (hands.awaits === 'zero') return hands.way === 'into-tub' ? 'Put the next tub on and press Tare.' : 'Clear the pan.'
   const tare = reading.tareTenths > 0 ? `, tare ${weight(reading.tareTenths)}` : ''
   return `${reading.state === 'steady' ? 'Scale steady' : 'Scale moving'}${tare}`
 }

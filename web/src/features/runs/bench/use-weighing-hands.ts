@@ -20,17 +20,22 @@ export function useWeighingHands({ tub, inTubTenths, onTaken }: Hands) {
   const [way, setWay] = useRemembered<WeighingWay>('fleam.way', 'piece')
   const [isHandsFree, setHandsFree] = useRemembered('fleam.hands-free', false)
   const watch = useRef<SteadyWatch>(freshWatch)
-  /** After a change of tub or tare, the pan must first read nothing. */
-  const awaitsZero = useRef(false)
+  /**
+   * What must come first: after a tare the pan reads nothing; a tub that product goes into is tared, so that its own weight
+   * does not go in with it.
+   */
+  const awaits = useRef<'nothing' | 'zero' | 'tare'>(way === 'into-tub' ? 'tare' : 'nothing')
+  const lastTareTenths = useRef(0)
   const now = useRef({ way, isHandsFree, inTubTenths, onTaken, tubId: tub?.id })
-  if (way === 'into-tub' && now.current.tubId !== tub?.id) awaitsZero.current = true
+  if (way === 'into-tub' && now.current.tubId !== tub?.id) awaits.current = lastTareTenths.current > 0 ? 'zero' : 'tare'
   now.current = { way, isHandsFree, inTubTenths, onTaken, tubId: tub?.id }
 
   function onReading(reading: LiveReading): void {
     const { current } = now
-    if (awaitsZero.current) {
-      if (Math.abs(reading.tenths) >= leastTenths || reading.state !== 'steady') return
-      awaitsZero.current = false
+    lastTareTenths.current = reading.tareTenths
+    if (awaits.current !== 'nothing') {
+      if (awaits.current === 'tare' || Math.abs(reading.tenths) >= leastTenths || reading.state !== 'steady') return
+      awaits.current = 'nothing'
       watch.current = freshWatch
       return
     }
@@ -50,20 +55,20 @@ export function useWeighingHands({ tub, inTubTenths, onTaken }: Hands) {
     reading,
     way,
     isHandsFree,
-    awaitsZero: awaitsZero.current,
+    awaits: awaits.current,
     setHandsFree,
     setWay(next: WeighingWay) {
       watch.current = freshWatch
-      awaitsZero.current = next === 'into-tub'
+      awaits.current = next === 'into-tub' ? 'tare' : 'nothing'
       setWay(next)
     },
     async tare() {
-      awaitsZero.current = true
+      awaits.current = 'zero'
       await scale.tare()
     },
     /** What a tap would put in now; `undefined` while nothing steady and new lies on the pan. */
     offer(): number | undefined {
-      return reading && !awaitsZero.current ? weightOnOffer(watch.current, reading, way, inTubTenths) : undefined
+      return reading && awaits.current === 'nothing' ? weightOnOffer(watch.current, reading, way, inTubTenths) : undefined
     },
     /** Marks what lies on the pan as put in. */
     take(): void {
