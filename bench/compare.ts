@@ -197,7 +197,7 @@ async function fillYieldBook(connection: PoolConnection): Promise<void> {
   const id = "LOWER(INSERT(INSERT(INSERT(INSERT(MD5(CONCAT(r.id, s.seq)), 9, 0, '-'), 14, 0, '-'), 19, 0, '-'), 24, 0, '-'))"
   const chosen: Record<string, string> = {
     id,
-    number: `r.number + s.seq * ${finished}`,
+    number: 'r.number + s.seq * 1000000',
     cut_sheet_version_id: 'w.version_id',
     started_at: 'r.started_at - INTERVAL s.seq HOUR',
   }

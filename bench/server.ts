@@ -107,7 +107,7 @@ export async function startRun(server: BenchServer): Promise<{ id: string; kitch
   const session = JSON.parse((await server.ask('GET', '/session')).body)
   const created = await server.ask('POST', '/runs', {
     id: randomUUID(),
-    itemId: items.find((item: { name: string }) => item.name.startsWith('Beef')).id,
+    itemId: items.find((item: { name: string }) => item.name.startsWith('Beef tenderloin')).id,
     cutSheetId: sheets.find((sheet: { slug: string }) => sheet.slug === 'beef-tenderloin-traditional').id,
     supplierId: null,
     billed: '400 kg',

@@ -166,6 +166,19 @@ test('the yield book narrows by supplier and names the unusual delivery', async 
   await expect(page.getByText(/Bag leaked/)).toBeHidden()
 })
 
+test('what the book expects stands where a delivery is received, and a comparison says which tests it cannot have', async ({ page }) => {
+  await stepIn(page, 'Ines Calloway')
+  await page.goto('/receive')
+  await page.getByLabel('What came').selectOption({ label: 'Salmon, gutted, head on' })
+  await expect(page.getByText(/To expect, from \d+ tests: [\d.]+ % on plates/)).toBeVisible()
+  await page.route('**/yield-book/tests**', (route) => route.abort())
+  await openPortion(page, 'Salmon')
+  await expect(page.getByText(/The server cannot be reached/)).toBeVisible({ timeout: 20_000 })
+  await page.unroute('**/yield-book/tests**')
+  await page.getByRole('button', { name: 'Try again' }).click()
+  await expect(page.getByText(/The server cannot be reached/)).toBeHidden()
+})
+
 test('a price list with a wrong line is not written, put right it is, and the Board says what moved', async ({ page }, info) => {
   await stepIn(page, 'Maren Holt')
   await page.goto('/kitchen/prices')

@@ -1,12 +1,14 @@
+import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { type Run, type RunSummary, runCreate, type temperatureDecision } from '@fleam/contract/runs'
 import type { Price } from '@fleam/core/quantities/price'
+import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type * as z from 'zod'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
-import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen } from '../../api/queries.ts'
+import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen, yieldBookQuery } from '../../api/queries.ts'
 import { Choice, numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Caution, Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
@@ -163,6 +165,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
             />
           )}
         </div>
+        {item && sheet && <WhatToExpect itemId={item.id} sheet={sheet} pieces={Number(fields.pieces) || 1} />}
         {Number(fields.pieces) > 1 && (
           <Choice
             label="Weighed"
@@ -219,6 +222,22 @@ const decisions: readonly { value: Decision; label: string }[] = [
   { value: 'use-at-once', label: 'Taken in, chilled and cut at once' },
   { value: 'accept', label: 'Taken in' },
 ]
+
+/** What the yield book leads one to expect of the run, once there are tests. */
+function WhatToExpect({ itemId, sheet, pieces }: { itemId: string; sheet: CutSheet; pieces: number }) {
+  const { settings } = useKitchen()
+  const book = useQuery(yieldBookQuery)
+  const tested = book.data?.find((entry) => entry.itemId === itemId && entry.cutSheetId === sheet.id)
+  if (!tested) return null
+  const { mains, minutesPerItem, tests } = expectCut(sheet.body, tested, pieces, settings.cutting.priorTests)
+  return (
+    <p className="note">
+      To expect, from {tests} {tests === 1 ? 'test' : 'tests'}: <b>{percentText(mains.mean)}</b> on plates, nine of ten between{' '}
+      {percentText(mains.low)} and {percentText(Math.min(100, mains.high))}; <b>{Math.round(minutesPerItem.mean * pieces)} min</b> of knife
+      time.
+    </p>
+  )
+}
 
 /** Says at once what a delivery is short or long, in weight and money. */
 function DeliveryCheck({
