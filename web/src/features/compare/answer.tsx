@@ -58,6 +58,12 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
   const [chosenId, setChosenId] = useState<string>()
   const cheapest = [...sound].sort((a, b) => a.result.buy.costPerPortion - b.result.buy.costPerPortion)[0]
   const chosen = sound.find(({ quote }) => quote.id === chosenId) ?? cheapest
+  const quoteId = chosen?.quote.id
+  const bars = useMemo(() => {
+    if (quoteId === undefined) return []
+    const moves = () => tornado(inputOfCase(portionCase, inputs, quoteId, body.idleHands), movedInputs(portionCase, inputs, year))
+    return outcome(moves).result ?? []
+  }, [portionCase, inputs, quoteId, body.idleHands, year])
   const refusal = results.find(({ trouble }) => trouble)?.trouble
   const share = portionCase.yieldExpected
   const basis = testsText(open.expected.tests)
@@ -146,16 +152,7 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
               </div>
             )}
             {chosen && <WhereItTurns open={open} inputs={inputs} quote={chosen.quote} result={chosen.result} basis={basis} />}
-            {chosen && (
-              <WhatMovesIt
-                now={chosen.result.make.costPerPortion}
-                bars={
-                  outcome(() =>
-                    tornado(inputOfCase(portionCase, inputs, chosen.quote.id, body.idleHands), movedInputs(portionCase, inputs, year)),
-                  ).result ?? []
-                }
-              />
-            )}
+            {chosen && <WhatMovesIt now={chosen.result.make.costPerPortion} bars={bars} />}
           </section>
         </div>
       </div>
@@ -243,7 +240,7 @@ function DrawState({
 
 type Inputs = Readonly<Record<string, number>>
 
-function Headlines({ open, inputs, result }: { open: OpenPortion; inputs: Inputs; result: MakeOrBuy }) {
+const Headlines = memo(function Headlines({ open, inputs, result }: { open: OpenPortion; inputs: Inputs; result: MakeOrBuy }) {
   const { money, grams } = useUnits()
   const saves = result.savingPerPortion >= 0
   const week = result.savingPerWeek ?? 0
@@ -271,9 +268,9 @@ function Headlines({ open, inputs, result }: { open: OpenPortion; inputs: Inputs
       </div>
     </div>
   )
-}
+})
 
-function PortionLadder({ open, inputs, result }: { open: OpenPortion; inputs: Inputs; result: MakeOrBuy }) {
+const PortionLadder = memo(function PortionLadder({ open, inputs, result }: { open: OpenPortion; inputs: Inputs; result: MakeOrBuy }) {
   const { decimals } = useUnits()
   const { make } = result
   const minutes = (inputs.minutesPerItem ?? 0) + (inputs.setupMinutes ?? 0) / (inputs.itemsPerBatch ?? 1)
@@ -303,9 +300,9 @@ function PortionLadder({ open, inputs, result }: { open: OpenPortion; inputs: In
       {net < 0 && <Warning>What comes off beside it is worth more than everything cost: the portions carry less than nothing.</Warning>}
     </>
   )
-}
+})
 
-function WhereItTurns({
+const WhereItTurns = memo(function WhereItTurns({
   open,
   inputs,
   quote,
@@ -350,9 +347,9 @@ function WhereItTurns({
       </ul>
     </>
   )
-}
+})
 
-function WhatMovesIt({ bars, now }: { bars: readonly TornadoBar[]; now: number }) {
+const WhatMovesIt = memo(function WhatMovesIt({ bars, now }: { bars: readonly TornadoBar[]; now: number }) {
   const { money } = useUnits()
   const ends = [now, ...bars.flatMap((bar) => [bar.atLow, bar.atHigh])]
   const [low, high] = [Math.min(...ends), Math.max(...ends)]
@@ -380,7 +377,7 @@ function WhatMovesIt({ bars, now }: { bars: readonly TornadoBar[]; now: number }
       </ul>
     </>
   )
-}
+})
 
 interface SoundResult {
   quote: Item
@@ -388,7 +385,7 @@ interface SoundResult {
   probability: number | undefined
 }
 
-function QuoteTable({
+const QuoteTable = memo(function QuoteTable({
   sound,
   chosenId,
   onChoose,
@@ -435,4 +432,4 @@ function QuoteTable({
       </div>
     </section>
   )
-}
+})

@@ -1,7 +1,7 @@
 import { type MakeOrBuy, makeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { foodCostPct, menuPriceFor } from '@fleam/core/compare/menu'
 import { inputOfCase } from '@fleam/core/compare/portion-case'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { numberOf, TextField } from '../../ui/fields.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import type { OpenPortion } from './open-portion.ts'
@@ -19,7 +19,7 @@ interface Props {
 const usualFoodCostPct = 30
 
 /** The portion on the menu: price and food cost, each from the other, and what a price move does to the margin. */
-export function MenuPart({ open, inputs, result, quoteId, idleHands, onChange }: Props) {
+export const MenuPart = memo(function MenuPart({ open, inputs, result, quoteId, idleHands, onChange }: Props) {
   const { money, currency, price } = useUnits()
   const cheaper = Math.min(result.make.costPerPortion, result.buy.costPerPortion)
   const sides = inputs.sidesCost ?? 0
@@ -91,4 +91,4 @@ export function MenuPart({ open, inputs, result, quoteId, idleHands, onChange }:
       </p>
     </section>
   )
-}
+})

@@ -2,6 +2,7 @@ import type { ComparisonBody } from '@fleam/contract/comparisons'
 import type { MakeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { quoteOf } from '@fleam/core/compare/portion-case'
 import { weekInPacks } from '@fleam/core/compare/week-in-packs'
+import { memo } from 'react'
 import { Choice } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
 import type { OpenPortion } from './open-portion.ts'
@@ -17,7 +18,7 @@ interface Props {
 }
 
 /** The week as it is ordered: whole items, whole packs, least orders, and what is left over. */
-export function WeekPart({ open, inputs, result, quoteId, body, onChange }: Props) {
+export const WeekPart = memo(function WeekPart({ open, inputs, result, quoteId, body, onChange }: Props) {
   const { money } = useUnits()
   const read = (name: string, least = 0) => Math.max(least, inputs[name] ?? 0)
   const { portionGrams, trimPct = 0, lossPct = 0 } = quoteOf(open.portionCase, inputs, quoteId)
@@ -87,4 +88,4 @@ export function WeekPart({ open, inputs, result, quoteId, body, onChange }: Prop
       </p>
     </section>
   )
-}
+})
