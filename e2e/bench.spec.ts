@@ -271,6 +271,7 @@ for (const size of [
     for (const name of ['Plates', 'Dishes', 'Temperature', 'Weighings']) {
       await page.getByRole('button', { name, exact: true }).click()
       await expect(page.getByRole('dialog')).toBeVisible()
+      await page.waitForFunction(() => document.querySelector('.offcanvas.show:not(.showing)') !== null)
       await violations(name)
       await page.keyboard.press('Escape')
       await expect(page.getByRole('dialog')).toHaveCount(0)

@@ -105,13 +105,16 @@ async function openScale(): Promise<TestScale & { address: string; stop(): void 
   return {
     address: `127.0.0.1:${port}`,
     put: (grams) => ask('POST', '/things', { name: 'a piece', grams }),
-    clear: () => ask('DELETE', '/things'),
+    clear: async () => {
+      await ask('DELETE', '/things')
+      await ask('POST', '/clear-tare')
+    },
     behave: (change) => ask('POST', '/behave', change),
     stop: () => void child.kill('SIGTERM'),
   }
 }
 
-export const test = base.extend<{ emptyFleam: Fleam }, { fleam: Fleam }>({
+export const test = base.extend<{ emptyFleam: Fleam; clearedScale: undefined }, { fleam: Fleam }>({
   fleam: [
     // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixtures off the pattern
     async ({}, use) => {
@@ -128,6 +131,13 @@ export const test = base.extend<{ emptyFleam: Fleam }, { fleam: Fleam }>({
     await fleam.close()
   },
   baseURL: async ({ fleam }, use) => use(fleam.url),
+  clearedScale: [
+    async ({ fleam }, use) => {
+      await fleam.scale.clear()
+      await use(undefined)
+    },
+    { auto: true },
+  ],
 })
 export { expect }
 

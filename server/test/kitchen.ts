@@ -172,16 +172,28 @@ export interface FinishedRun {
   version: number
 }
 
+interface FinishedRunOptions {
+  steaks: readonly string[]
+  received: string
+  minutes: number
+  leaveOutStep?: number
+  takeBackLast?: boolean
+}
+
 /** A run of the kitchen's tenderloin from receiving to its end: so many steaks, the rest into the last tub. */
 export async function finishedRun(
   stocked: Stocked,
-  { steaks, received, minutes, leaveOutStep }: { steaks: readonly string[]; received: string; minutes: number; leaveOutStep?: number },
+  { steaks, received, minutes, leaveOutStep, takeBackLast = false }: FinishedRunOptions,
 ): Promise<FinishedRun> {
   const { cook } = stocked
   const started = await cook.ask('POST', '/runs', runRequest(stocked, { received, billed: received }))
   const run = started.body as unknown as FinishedRun & { tubs: { id: string; key: string }[] }
   const put = (tubId: string, weight: string) => cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tubId, weight))
-  for (const steak of steaks) await put(run.tubs[0]?.id ?? '', steak)
+  let last = ''
+  for (const steak of steaks) last = String((await put(run.tubs[0]?.id ?? '', steak)).body.id)
+  if (takeBackLast) {
+    await cook.ask('POST', `/runs/${run.id}/reversals`, { id: randomUUID(), reversesId: last, weighedAt: new Date().toISOString() })
+  }
   if (leaveOutStep !== undefined) {
     const what = { kind: 'optional-step', step: leaveOutStep, done: false }
     await cook.ask('POST', `/runs/${run.id}/bench-events`, { id: randomUUID(), what, at: new Date().toISOString() })

@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { migrate, migrations } from '../src/db/migrate.ts'
+import { yieldBook } from '../src/db/migrations/006-yield-book.ts'
 import { listCutSheets, syncCatalog } from '../src/features/cut-sheets/service.ts'
 import { createKitchen } from '../src/features/setup/service.ts'
-import { openTestApp, settings } from './kitchen.ts'
+import { finishedRun, openTestApp, settings, stockKitchen } from './kitchen.ts'
 
 const names = migrations.map((migration) => migration.name)
 
@@ -49,4 +50,18 @@ test('a kitchen of an earlier catalog gets what is new as new versions, once', a
   expect(sheets.filter((sheet) => sheet.number !== 1).map((sheet) => [sheet.slug, sheet.number])).toEqual([['quail-boned', 2]])
   expect(sheets.map((sheet) => sheet.slug)).toContain('dove-breasts')
   await close()
+})
+
+test('runs that were finished before the yield book are in it, less what was taken back', async () => {
+  const test_ = await openTestApp()
+  const kitchen = await stockKitchen(test_)
+  const run = await finishedRun(kitchen, { steaks: ['600 g', '560 g', '40 g'], minutes: 20, received: '2900 g', takeBackLast: true })
+  const shares = () => test_.db.rows('SELECT run_id, output_key, item_id, cut_sheet_id, share_pct FROM run_outputs ORDER BY output_key')
+  const kept = await shares()
+  expect(kept).toEqual([expect.objectContaining({ run_id: run.id, output_key: 'centre-steak', share_pct: 40 })])
+  await test_.db.run('DELETE FROM run_outputs')
+  const backfill = yieldBook.statements.find((statement) => statement.startsWith('INSERT INTO run_outputs'))
+  await test_.db.run(backfill ?? '')
+  expect(await shares()).toEqual(kept)
+  await test_.close()
 })

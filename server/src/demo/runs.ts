@@ -351,7 +351,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
 }
 
 /** Minutes grow slower than the count: the second bird goes quicker than the first. */
-const learned = 0.9
+const learned = 0.78
 
 function pickByShare(sheets: Line['sheets'], at: number): string {
   let sum = 0
