@@ -91,6 +91,7 @@ test('a crate of eight bass: length questions the scale, a soft fish is cautione
   for (const grams of [151, 148, 139]) {
     await fleam.scale.put(grams)
     await expect(page.locator('.readout:not(.readout-empty)')).toHaveText(`${grams}g`)
+    await expect(page.getByText('Scale steady')).toBeVisible()
     await tubOf(page, 'Portions').click()
     await expect(page.getByRole('status').filter({ hasText: `${grams} g into Portions` })).toBeVisible()
     await fleam.scale.clear()
