@@ -112,7 +112,7 @@ export type PriceListReading = z.infer<typeof priceListReading>
 export const keptPriceList = z.object({ reading: priceListReading.nullable(), articles: z.record(z.string().max(200), id.nullable()) })
 export type KeptPriceList = z.infer<typeof keptPriceList>
 
-const fileText = z.string().min(1, 'The file is empty.').max(4_000_000, 'That file is over 4 MB: send a shorter list.')
+const fileText = z.string().min(1, 'The file is empty.').max(1_000_000, 'That file is over 1 MB: send a shorter list.')
 export const priceListOpen = z.object({ supplierId: id, text: fileText })
 export const priceListOpened = z.object({
   delimiter: z.string(),

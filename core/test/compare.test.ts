@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { type MakeOrBuyInput, makeOrBuy } from '../src/compare/make-or-buy.ts'
 import { foodCostPct, menuPriceFor } from '../src/compare/menu.ts'
 import { inputOfCase, movedInputs, openCase, quoteInput, spreadsOfCase, valueInput } from '../src/compare/portion-case.ts'
+import { stepFromLog } from '../src/compare/step-from-log.ts'
 import { stepWorth } from '../src/compare/step-worth.ts'
 import { tornado } from '../src/compare/tornado.ts'
 import { binCosts, drawMakeCosts, drawMakeCostsInSteps, probabilitiesAgainst } from '../src/compare/uncertainty.ts'
@@ -98,6 +99,18 @@ describe('a week in whole packs', () => {
     expect(weekInPacks({ portions: 130, leftOver: 'lost', ...sides }).buy.cost).toBe(1540)
   })
 
+  test('whatever the packs, enough comes, in whole packs, and less than one pack too many', () => {
+    const count = fc.integer({ min: 1, max: 60 })
+    fc.assert(
+      fc.property(fc.double({ min: 0.01, max: 900, noNaN: true }), count, (needed, perPack) => {
+        const ordered = orderFor(needed, { perPack, minimum: 0 })
+        expect(ordered % perPack).toBe(0)
+        expect(ordered).toBeGreaterThanOrEqual(needed - 1e-6)
+        expect(ordered - needed).toBeLessThan(perPack + 1e-6)
+      }),
+    )
+  })
+
   test('the least order counts, an exact fit needs no pack more, and nothing needs nothing', () => {
     expect(orderFor(12, { perPack: 20, minimum: 60 })).toBe(60)
     expect(orderFor(0.1 + 0.2, { perPack: 1, minimum: 0 })).toBe(1)
@@ -115,6 +128,33 @@ test('menu price and food cost are each other’s way back', () => {
   )
   expect(foodCostPct(4, 0)).toBeNull()
   expect(menuPriceFor(4, 0)).toBeNull()
+})
+
+describe('a step by the log', () => {
+  const runs = (share: number, minutes: number, count: number) =>
+    Array.from({ length: count }, (_, at) => ({
+      receivedTenths: 100_000,
+      pieces: 5,
+      minutes: 5 * (minutes + (at % 2 === 0 ? 0.1 : -0.1)),
+      shares: { breast: share + (at % 2 === 0 ? 0.05 : -0.05) },
+    }))
+  const asked = { outputKey: 'breast', itemGrams: 2000, valuePerKg: 12, perMinute: 0.35 }
+
+  test('frees what the shares differ by, takes what the minutes do, and is worth the one less the other', () => {
+    const { grams, minutes, worth } = stepFromLog({ ...asked, withStep: runs(26, 6.5, 20), without: runs(25, 6, 20) })
+    expect(grams?.mean).toBeCloseTo(20, 9)
+    expect(minutes?.mean).toBeCloseTo(0.5, 9)
+    expect(worth?.mean).toBeCloseTo(0.02 * 12 - 0.5 * 0.35, 9)
+    for (const found of [grams, minutes, worth]) expect(found?.low).toBeLessThan(found?.mean ?? 0)
+  })
+
+  test('says nothing of what was not weighed, timed or left out often enough', () => {
+    const untimed = runs(26, 6, 9).map((run) => ({ ...run, minutes: null }))
+    expect(stepFromLog({ ...asked, withStep: untimed, without: runs(25, 6, 9) })).toMatchObject({ minutes: undefined, worth: undefined })
+    expect(stepFromLog({ ...asked, withStep: runs(26, 6, 9), without: runs(25, 6, 1) })).toMatchObject({ grams: undefined, without: 1 })
+    const unweighed = runs(26, 6, 9).map((run) => ({ ...run, shares: {} }))
+    expect(stepFromLog({ ...asked, withStep: unweighed, without: runs(25, 6, 9) }).grams).toBeUndefined()
+  })
 })
 
 test('a step at its break-even minutes earns exactly its wage', () => {
@@ -158,6 +198,25 @@ describe('value in parts', () => {
     expect(found.gain).toBeCloseTo(10.9 - found.cost, 9)
     expect(valued('own').value).toBeCloseTo(10.2, 9)
     expect(valued('nothing').value).toBeCloseTo(9.5, 9)
+  })
+
+  test('what is left is the parts less everything paid, and a dearer part never leaves less', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 60, noNaN: true }), fc.double({ min: 0, max: 60, noNaN: true }), (cheap, more) => {
+        const at = (marketPerKg: number) =>
+          valueInParts({
+            ...bird,
+            byproducts: 'market',
+            parts: parts.map((part) => (part.key === 'breast' ? { ...part, marketPerKg } : part)),
+          })
+        const [low, high] = [at(cheap), at(cheap + more)]
+        expect(low.gain).toBeCloseTo(
+          low.parts.reduce((sum, part) => sum + part.value, 0) - low.purchase - low.labour - low.consumables - low.disposal,
+          9,
+        )
+        expect(high.gain).toBeGreaterThanOrEqual(low.gain - 1e-9)
+      }),
+    )
   })
 
   test('a part that nothing values is said, not hidden', () => {

@@ -6,6 +6,7 @@ import { welchDifference } from '../src/statistics/welch.ts'
 import { expectation, meanInterval, priorOfRange } from '../src/yield-book/expectation.ts'
 import { expectCut } from '../src/yield-book/expected-cut.ts'
 import { learnMinutes, noMinutes, sumMinutes } from '../src/yield-book/learning.ts'
+import { type TestRecord, testedCutOf } from '../src/yield-book/tested-cut.ts'
 import { unusualTests } from '../src/yield-book/unusual-tests.ts'
 
 test.each([
@@ -74,6 +75,32 @@ test('tests that agree narrow the interval; one alone is an honest little', () =
   expect([...widths].sort((a, b) => b - a)).toEqual(widths)
   const { low, high } = meanInterval(expectation(priorOfRange(range), { n: 10, mean: 25, variance: 1 }), 90)
   expect(high - low).toBeLessThan(0.5)
+})
+
+test('single tests, summed up, are what the whole book would say of them', () => {
+  const tests: TestRecord[] = [
+    { receivedTenths: 30_000, pieces: 1, minutes: 20, shares: { steak: 40, head: 20, fat: 9 } },
+    { receivedTenths: 56_000, pieces: 2, minutes: null, shares: { steak: 44, head: 18 } },
+  ]
+  const tested = testedCutOf(tests, ['steak', 'head'])
+  expect(tested).toMatchObject({ tests: 2, itemGrams: { n: 2, mean: 2900 }, mains: { n: 2, mean: 61, variance: 2 }, minutes: { n: 1 } })
+  const shareOf = (key: string) => tested.outputs.find((output) => output.key === key)?.share
+  expect(shareOf('steak')).toMatchObject({ n: 2, mean: 42 })
+  expect(shareOf('fat')).toMatchObject({ n: 1, mean: 9, variance: 0 })
+  expect(testedCutOf([], ['steak'])).toMatchObject({ tests: 0, mains: { n: 0 }, outputs: [] })
+})
+
+test('the spreads of mains that know nothing of each other add up by their squares', () => {
+  const range = (key: string, role: 'main' | 'waste') => ({ key, role, lowPct: 30, typicalPct: 35, highPct: 40 })
+  const sheet = {
+    weightKg: { low: 2, high: 4 },
+    minutes: { low: 9, high: 12 },
+    outputs: [range('a', 'main'), range('b', 'main'), range('c', 'waste')],
+  }
+  const { mains, shares } = expectCut(sheet, undefined)
+  const [together, one] = [mains, shares.get('a')].map((found) => (found?.high ?? 0) - (found?.low ?? 0))
+  expect(mains.mean).toBe(70)
+  expect(together).toBeCloseTo((one ?? 0) * Math.SQRT2, 9)
 })
 
 test('of tests that follow the sheet hardly any is unusual, a spoilt one is', () => {

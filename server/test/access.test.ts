@@ -3,7 +3,7 @@ import { catalogSheet } from '@fleam/contract/cut-sheets'
 import Fastify from 'fastify'
 import { catalog } from '../../catalog/sheets.ts'
 import type { RouteAccess } from '../src/http/access.ts'
-import { openTestApp, runRequest, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
+import { comparisonBody, openTestApp, runRequest, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
 
 let test_: TestApp
 let own: Stocked
@@ -83,20 +83,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     })
   ).body as unknown as { id: string }
   const worths = { shown: true, parts: {}, version: 0 }
-  const body = {
-    itemId: own.itemId,
-    cutSheetId: own.cutSheetId,
-    outputKey: 'centre-steak',
-    readyCutIds: [],
-    changed: {},
-    byproducts: 'own',
-    mains: 'together',
-    idleHands: false,
-    pricesMove: false,
-    leftOver: 'used',
-    supplierId: null,
-    cookId: null,
-  }
+  const body = comparisonBody(own)
   const comparison = (await own.cook.ask('POST', '/comparisons', { id: randomUUID(), name: 'Own', body })).body as unknown as { id: string }
   const ids: Record<string, string> = {
     runs: run.id,

@@ -1,16 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import type { BenchEvent, DishNeed } from '@fleam/contract/bench'
 import type { Move, Run, Weighing } from '@fleam/contract/runs'
-import { openTestApp, runRequest, type Stocked, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+import { runRequest, stockedKitchen, weighingRequest } from './kitchen.ts'
 
-let test_: TestApp
-let kitchen: Stocked
-
-beforeAll(async () => {
-  test_ = await openTestApp()
-  kitchen = await stockKitchen(test_)
-})
-afterAll(() => test_.close())
+const { test_, kitchen } = stockedKitchen()
 
 const now = () => new Date().toISOString()
 

@@ -1,14 +1,7 @@
 import { expectFields, readReference } from '../../core/test/reference.ts'
-import { openTestApp, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
+import { stockedKitchen } from './kitchen.ts'
 
-let test_: TestApp
-let kitchen: Stocked
-
-beforeAll(async () => {
-  test_ = await openTestApp()
-  kitchen = await stockKitchen(test_)
-})
-afterAll(() => test_.close())
+const { test_, kitchen } = stockedKitchen()
 
 test.each([
   'yield-test-tenderloin',

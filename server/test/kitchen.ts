@@ -147,6 +147,36 @@ export async function stockKitchen(test: TestApp, name = 'Test kitchen'): Promis
   return { kitchenId, itemId, readyCutId, supplierId, cutSheetId: sheet?.id ?? '', cook, lead, manager }
 }
 
+/** An app and a stocked kitchen for the tests of a file: both are filled in before the first and gone after the last. */
+export function stockedKitchen(): { test_: TestApp; kitchen: Stocked } {
+  const [test_, kitchen] = [{} as TestApp, {} as Stocked]
+  beforeAll(async () => {
+    Object.assign(test_, await openTestApp())
+    Object.assign(kitchen, await stockKitchen(test_))
+  })
+  afterAll(() => test_.close())
+  return { test_, kitchen }
+}
+
+/** A comparison of the kitchen's steaks with its ready-cut ones, as it is kept. */
+export function comparisonBody(stocked: Stocked, changes: object = {}) {
+  return {
+    itemId: stocked.itemId,
+    cutSheetId: stocked.cutSheetId,
+    outputKey: 'centre-steak',
+    readyCutIds: [stocked.readyCutId],
+    changed: {},
+    byproducts: 'market',
+    mains: 'together',
+    idleHands: false,
+    pricesMove: false,
+    leftOver: 'used',
+    supplierId: null,
+    cookId: null,
+    ...changes,
+  }
+}
+
 export function runRequest(stocked: Stocked, changes: Record<string, unknown> = {}) {
   return {
     id: randomUUID(),

@@ -1,16 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import type { MeasuredProfile, Rest } from '@fleam/contract/plans'
 import type { Run, Weighing } from '@fleam/contract/runs'
-import { openTestApp, runRequest, type Stocked, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+import { runRequest, stockedKitchen, stockKitchen, weighingRequest } from './kitchen.ts'
 
-let test_: TestApp
-let kitchen: Stocked
-
-beforeAll(async () => {
-  test_ = await openTestApp()
-  kitchen = await stockKitchen(test_)
-})
-afterAll(() => test_.close())
+const { test_, kitchen } = stockedKitchen()
 
 const now = () => new Date().toISOString()
 const stations = [

@@ -1,15 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { PriceListReport, PriceMove } from '@fleam/contract/prices'
-import { openTestApp, type Stocked, settings, stockKitchen, type TestApp } from './kitchen.ts'
+import { settings, stockedKitchen, stockKitchen } from './kitchen.ts'
 
-let test_: TestApp
-let kitchen: Stocked
-
-beforeAll(async () => {
-  test_ = await openTestApp()
-  kitchen = await stockKitchen(test_)
-})
-afterAll(() => test_.close())
+const { test_, kitchen } = stockedKitchen()
 
 type Quoted = { entries: { price: { amount: number }; quotedOn: string }[] }
 
@@ -116,6 +109,31 @@ describe('a supplier’s price list', () => {
     expect(body).toMatchObject({ delimiter: ';', lines: 3, isKept: false, reading })
   })
 
+  test.each([
+    ['commas and points', 'Preis,Artikel,Einheit\n"1,234.50",Tenderloin,lb', { decimalSign: '.' }, { amount: 1234.5, per: 'lb' }],
+    ['tabs', 'Artikel\tPreis\tEinheit\nTenderloin\t12,5\tStück', {}, { amount: 12.5, per: 'each' }],
+    ['a unit that no column says', 'Artikel;Preis;Einheit\nTenderloin;12,5;', { unit: 'each' }, { amount: 12.5, per: 'each' }],
+    ['an article over two lines', 'Artikel;Preis;Einheit\n"Ten\nder";1;kg\nTenderloin;€ 31,40;kg', {}, { amount: 31.4, per: 'kg' }],
+    ['a byte order mark and blank lines', '\uFEFFArtikel;Preis;Einheit\n\n;;\nTenderloin;7;KG\n', {}, { amount: 7, per: 'kg' }],
+  ])('reads a list with %s', async (_what, text, how, price) => {
+    const columns = { article: 'Artikel', amount: 'Preis', unit: 'Einheit', caseCount: null, caseWeight: null }
+    const report = await send({ text, articles: {}, preview: true, reading: { ...reading, columns, ...how } })
+    expect(report.problems).toEqual([])
+    expect(report.lines.find((line) => line.item?.id === kitchen.itemId)?.price).toEqual(price)
+    expect(report.lines.at(-1)?.line).toBe(text.trimEnd().split('\n').length)
+  })
+
+  test('a case by its weight, and two prices for one item', async () => {
+    const columns = { article: 'Artikel', amount: 'Preis', unit: null, caseCount: null, caseWeight: 'Gewicht' }
+    const text = 'Artikel;Preis;Gewicht\nTenderloin;90;12,5 kg\nTenderloin;95;viel\nSteak, ready-cut;50;26 lb\nTenderloin;80;3'
+    const report = await send({ text, articles: {}, preview: true, reading: { columns, unit: 'case', decimalSign: ',' } })
+    expect(report.lines[0]?.price).toEqual({ amount: 90, per: 'case', grams: 12_500 })
+    expect(report.problems.map(({ line, column }) => [line, column])).toEqual([
+      [3, 'Gewicht'],
+      [5, 'Artikel'],
+    ])
+  })
+
   test('shows what it would change and writes nothing yet', async () => {
     const before = await quotesOf(kitchen.itemId)
     const report = await send({ preview: true })
@@ -164,7 +182,9 @@ describe('a supplier’s price list', () => {
     ['only a header', 'text'],
     ['a;a\n1;2', 'text'],
     ['article;"price\n1;2', 'text'],
-  ])('a file such as %j is refused with what to do', async (text, field) => {
+    [`article;price\n${'a;1\n'.repeat(5001)}`, 'text'],
+    ['x'.repeat(1_000_001), 'text'],
+  ])('a file that is no price list is refused with what to do (%#)', async (text, field) => {
     const answer = await kitchen.manager.ask('POST', '/price-lists/open', { supplierId: kitchen.supplierId, text })
     expect([answer.status, answer.body.errors?.[0]?.field]).toEqual([400, field])
   })

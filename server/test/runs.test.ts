@@ -1,15 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { Run, Weighing } from '@fleam/contract/runs'
-import { type Answer, openTestApp, runRequest, type Stocked, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+import { type Answer, runRequest, stockedKitchen, weighingRequest } from './kitchen.ts'
 
-let test_: TestApp
-let kitchen: Stocked
-
-beforeAll(async () => {
-  test_ = await openTestApp()
-  kitchen = await stockKitchen(test_)
-})
-afterAll(() => test_.close())
+const { test_, kitchen } = stockedKitchen()
 
 const as = <Body>(answer: Answer) => answer.body as unknown as Body
 const problemOf = (answer: Answer) => [answer.status, answer.body.type?.split(':').at(-1), answer.body.errors?.[0]?.field]

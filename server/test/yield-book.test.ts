@@ -1,15 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
-import { finishedRun, openTestApp, runRequest, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
+import { comparisonBody, finishedRun, runRequest, stockedKitchen, stockKitchen } from './kitchen.ts'
 
-let test_: TestApp
-let kitchen: Stocked
-
-beforeAll(async () => {
-  test_ = await openTestApp()
-  kitchen = await stockKitchen(test_)
-})
-afterAll(() => test_.close())
+const { test_, kitchen } = stockedKitchen()
 
 const book = async (who = kitchen) => (await who.cook.ask('GET', '/yield-book')).body.entries as unknown as YieldBookEntry[]
 const tests = async () =>
@@ -80,20 +73,7 @@ describe('what parts are worth', () => {
 })
 
 describe('comparisons', () => {
-  const body = () => ({
-    itemId: kitchen.itemId,
-    cutSheetId: kitchen.cutSheetId,
-    outputKey: 'centre-steak',
-    readyCutIds: [kitchen.readyCutId],
-    changed: { yieldPct: 52.5 },
-    byproducts: 'market',
-    mains: 'together',
-    idleHands: false,
-    pricesMove: false,
-    leftOver: 'used',
-    supplierId: null,
-    cookId: null,
-  })
+  const body = () => comparisonBody(kitchen, { changed: { yieldPct: 52.5 } })
 
   test('are kept by name, changed by version, and taken off the list', async () => {
     const id = randomUUID()

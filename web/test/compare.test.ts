@@ -85,6 +85,10 @@ describe('what is compared', () => {
     expect(firstBody(sourcesOf({ items: [chicken], sheets: [supremes] }), chicken)).toBeUndefined()
   })
 
+  test('an address that asks for batches of nothing is taken for batches of one', () => {
+    expect(opened(kitchen, { changed: { itemsPerBatch: 0 } }).expected.minutesPerItem.mean).toBeGreaterThan(0)
+  })
+
   test('its draws are seeded, and stand against every quote', () => {
     const open = opened(kitchen, { readyCutIds: [supreme.id, leg.id] })
     const drawn = drawnPortion(open, open.portionCase.inputs, { idleHands: false })

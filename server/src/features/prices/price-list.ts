@@ -27,6 +27,7 @@ type Problem = PriceListReport['problems'][number]
 type Line = PriceListReport['lines'][number]
 
 const mostProblems = 50
+const mostLines = 5000
 const sampleLines = 6
 
 interface Csv {
@@ -53,6 +54,7 @@ async function readCsv(text: string): Promise<Csv> {
   const [first, ...rows] = filled
   if (!first || rows.length === 0)
     throw refuseField('text', 'There is no line under the header: a price list has a header and a line an article.')
+  if (rows.length > mostLines) throw refuseField('text', `The list has ${rows.length} lines: read in at most ${mostLines} at once.`)
   const header = first.cells.map((name, index) => name || `column ${index + 1}`)
   const twice = header.find((name, index) => header.indexOf(name) !== index)
   if (twice) throw refuseField('text', `Two columns are headed “${twice}”: give them different names in the file.`)

@@ -21,7 +21,7 @@ import { idParams, type Routes } from '../routes.ts'
 import { listPriceMoves } from './price-moves.ts'
 import { addQuote, changeItem, changeSupplier, createItem, createSupplier, listItems, listQuotes, listSuppliers } from './service.ts'
 
-const largestList = 5 * 1024 * 1024
+const largestList = 3 * 1024 * 1024
 
 export const priceRoutes: Routes = (app, { db }) => {
   app.get(

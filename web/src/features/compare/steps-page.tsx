@@ -62,7 +62,7 @@ function Steps({ sources }: { sources: Sources }) {
 }
 
 function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sources }) {
-  const { money, currency, perUnit, perKgFrom, fromPerKg } = useUnits()
+  const { money, currency, perUnit, perKgFrom, fromPerKg, grams: weight } = useUnits()
   const tests = useQuery(yieldTestsQuery(item.id, sheet.id))
   const step = sheet.body.steps[at]
   const expected = expectCut(sheet.body, entryOf(sources, item.id, sheet.id), 1, sources.settings.cutting.priorTests)
@@ -94,19 +94,23 @@ function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sourc
         {step.title}: {sheet.body.name}
       </h2>
       <p className="step-answer">
-        {answerOf({ title: step.title, noun, part: part.name.toLowerCase(), log, found, grams, minutes, money })}
+        {answerOf({ title: step.title, noun, part: part.name.toLowerCase(), log, found, grams, minutes, money, weight })}
       </p>
       <div className="step-figures">
         <Figure
           name="frees of each"
-          value={`${grams.toFixed(1)} g`}
-          note={log.grams ? `${intervalText(log.grams, 'g')} by ${log.withStep} runs with and ${log.without} without` : 'by the cut sheet'}
+          value={weight(grams)}
+          note={
+            log.grams ? `${intervalText(log.grams, weight)} by ${log.withStep} runs with and ${log.without} without` : 'by the cut sheet'
+          }
         />
         <Figure
           name="takes of each"
-          value={`${minutes.toFixed(2)} min`}
+          value={`${minutes.toFixed(2).replace('-', '−')} min`}
           note={
-            log.minutes ? `${intervalText(log.minutes, 'min')} in the log; the sheet says ${step.optional.minutes}` : 'by the cut sheet'
+            log.minutes
+              ? `${intervalText(log.minutes, minutesText)} in the log; the sheet says ${step.optional.minutes}`
+              : 'by the cut sheet'
           }
         />
         <Figure
@@ -140,8 +144,8 @@ function Figure({ name, value, note }: { name: string; value: string; note: stri
   )
 }
 
-const intervalText = ({ low, high }: Difference, unit: string) =>
-  `${low.toFixed(unit === 'g' ? 0 : 1)} to ${high.toFixed(unit === 'g' ? 0 : 1)} ${unit}`
+const minutesText = (minutes: number) => `${minutes.toFixed(1).replace('-', '−')} min`
+const intervalText = ({ low, high }: Difference, write: (value: number) => string) => `${write(low)} to ${write(high)}`
 
 /** The answer in a sentence or two. */
 function answerOf(given: {
@@ -153,15 +157,16 @@ function answerOf(given: {
   grams: number
   minutes: number
   money: (amount: number) => string
+  weight: (grams: number) => string
 }): string {
-  const { title, noun, part, log, found, grams, minutes, money } = given
+  const { title, noun, part, log, found, grams, minutes, money, weight } = given
   const even =
     found.breakEvenMinutes === null
       ? 'The hands are idle, so any gram is won.'
-      : `It pays up to ${Math.round(found.breakEvenMinutes * 60)} seconds a ${noun}; it takes ${Math.round(minutes * 60)}.`
+      : `It pays up to ${Math.round(found.breakEvenMinutes * 60)} seconds a ${noun}; it takes ${Math.max(0, Math.round(minutes * 60))}.`
   if (log.grams && grams <= 0)
-    return `No gain shows: runs with “${title}” gave ${Math.abs(grams).toFixed(0)} g less of ${part} than those without, ${intervalText(log.grams, 'g')}. By these it is not worth a minute; more runs would tell.`
-  const what = `“${title}” frees ${grams.toFixed(0)} g of ${part}, worth ${money(found.gain)}.`
+    return `No gain shows: runs with “${title}” gave ${weight(Math.abs(Math.round(grams)))} less of ${part} than those without, ${intervalText(log.grams, weight)}. By these it is not worth a minute; more runs would tell.`
+  const what = `“${title}” frees ${weight(Math.round(grams))} of ${part}, worth ${money(found.gain)}.`
   if (!log.worth)
     return `${found.pays ? 'By the sheet it is worth it.' : 'By the sheet it is not worth it.'} ${what} ${even} No runs with and without it are logged yet.`
   if (log.worth.low > 0) return `Worth it. ${what} ${even}`

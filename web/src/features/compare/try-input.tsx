@@ -78,7 +78,7 @@ export const TryInput = memo(function TryInput({ spec, base, changed, onChange }
 })
 
 /** How an input is written and read in this kitchen's units; a figure that cannot be one is read as `undefined`. */
-function useInputFormat({ kind, unit }: TryInputSpec) {
+function useInputFormat({ kind, unit, low }: TryInputSpec) {
   const { currency, defaultUnit, perUnit, perKgFrom, fromPerKg, read, grams } = useUnits()
   const plain = (decimals: number) => (value: number) => String(Number(value.toFixed(decimals)))
   const notBelow0 = (text: string) => {
@@ -112,7 +112,14 @@ function useInputFormat({ kind, unit }: TryInputSpec) {
       },
     },
     minutes: { unit: 'min', write: plain(2), read: notBelow0 },
-    count: { unit: '', write: plain(1), read: notBelow0 },
+    count: {
+      unit: '',
+      write: plain(1),
+      read: (text) => {
+        const value = notBelow0(text)
+        return value === undefined || value < low ? undefined : value
+      },
+    },
   }
   return formats[kind]
 }

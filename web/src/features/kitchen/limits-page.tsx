@@ -37,12 +37,30 @@ const benchLimits = [
   { key: 'keepPoultryDays', label: 'Raw poultry and fish kept, days', hint: 'common guidance: 1–2' },
   { key: 'keepWholeCutDays', label: 'Raw whole cuts kept, days', hint: 'common guidance: 3–5' },
 ] as const
-type BenchLimit = (typeof benchLimits)[number]['key']
 
-const textOf = (limits: KitchenSettings['limits']) =>
-  Object.fromEntries(benchLimits.map(({ key }) => [key, String(limits[key])])) as Record<BenchLimit, string>
-const numbersOf = (fields: Record<BenchLimit, string>) =>
-  Object.fromEntries(benchLimits.map(({ key }) => [key, numberOf(fields[key])])) as Record<BenchLimit, number>
+const houseLimits = [
+  { key: 'receiveMaxC', label: 'Warmest core at receiving, °C', hint: 'common guidance: 5 °C' },
+  { key: 'unaccountedPct', label: 'Unaccounted loss, %', hint: 'usual: up to 2 %' },
+  { key: 'shortDeliveryPct', label: 'Short delivery, %', hint: undefined },
+  { key: 'priceMovePct', label: 'Price move, %', hint: 'a larger one is shown on the Board' },
+] as const
+
+const cuttingFigures = [
+  { key: 'setupMinutes', label: 'Set-up and clean-down, minutes a batch', hint: undefined },
+  { key: 'storageLossPct', label: 'Own portions lost in storage, %', hint: undefined },
+  { key: 'rejectedPct', label: 'Own portions refused, %', hint: undefined },
+  { key: 'priorTests', label: 'A cut sheet counts for, tests', hint: 'in the yield book, beside the kitchen’s own' },
+] as const
+
+type Listed<Key extends string> = readonly { key: Key; label: string; hint: string | undefined }[]
+
+function textOf<Key extends string>(list: Listed<Key>, figures: Record<Key, number>) {
+  return Object.fromEntries(list.map(({ key }) => [key, String(figures[key])])) as Record<Key, string>
+}
+
+function numbersOf<Key extends string>(list: Listed<Key>, fields: Record<Key, string>) {
+  return Object.fromEntries(list.map(({ key }) => [key, numberOf(fields[key])])) as Record<Key, number>
+}
 
 interface LimitsFormProps {
   kitchen: Kitchen
@@ -61,15 +79,9 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
     ratePerHour: String(settings.labour.ratePerHour),
     onCostPct: String(settings.labour.onCostPct),
     disposalPerKg: String(settings.disposalPerKg),
-    receiveMaxC: String(settings.limits.receiveMaxC),
-    unaccountedPct: String(settings.limits.unaccountedPct),
-    shortDeliveryPct: String(settings.limits.shortDeliveryPct),
-    priceMovePct: String(settings.limits.priceMovePct),
-    setupMinutes: String(settings.cutting.setupMinutes),
-    storageLossPct: String(settings.cutting.storageLossPct),
-    rejectedPct: String(settings.cutting.rejectedPct),
-    priorTests: String(settings.cutting.priorTests),
-    ...textOf(settings.limits),
+    ...textOf(houseLimits, settings.limits),
+    ...textOf(benchLimits, settings.limits),
+    ...textOf(cuttingFigures, settings.cutting),
   })
   const [scales, setScales] = useState<ScaleEntry[]>(() => settings.scales.map((one) => ({ ...one, port: String(one.port) })))
   const [idleHands, setIdleHands] = useState(settings.cutting.idleHands)
@@ -84,6 +96,11 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
     error: errors[path],
   })
 
+  const listed = (list: Listed<keyof typeof fields>, path: string) =>
+    list.map(({ key, label, hint }) => (
+      <TextField key={key} label={label} {...field(key, `${path}.${key}`)} inputMode="decimal" hint={hint} />
+    ))
+
   async function keep(event: React.FormEvent) {
     event.preventDefault()
     const changed = await submit({
@@ -94,20 +111,8 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         weightSystem,
         labour: { ratePerHour: numberOf(fields.ratePerHour), onCostPct: numberOf(fields.onCostPct) },
         disposalPerKg: numberOf(fields.disposalPerKg),
-        cutting: {
-          setupMinutes: numberOf(fields.setupMinutes),
-          storageLossPct: numberOf(fields.storageLossPct),
-          rejectedPct: numberOf(fields.rejectedPct),
-          priorTests: numberOf(fields.priorTests),
-          idleHands,
-        },
-        limits: {
-          receiveMaxC: numberOf(fields.receiveMaxC),
-          unaccountedPct: numberOf(fields.unaccountedPct),
-          shortDeliveryPct: numberOf(fields.shortDeliveryPct),
-          priceMovePct: numberOf(fields.priceMovePct),
-          ...numbersOf(fields),
-        },
+        cutting: { ...numbersOf(cuttingFigures, fields), idleHands },
+        limits: { ...numbersOf(houseLimits, fields), ...numbersOf(benchLimits, fields) },
         scales: scales.map(({ name, host, port }) => ({ name, host, port: numberOf(port) })),
       },
     })
@@ -156,25 +161,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
           />
         </div>
         <h2>Where cutting is set against buying</h2>
-        <div className="fields">
-          <TextField
-            label="Set-up and clean-down, minutes a batch"
-            {...field('setupMinutes', 'settings.cutting.setupMinutes')}
-            inputMode="decimal"
-          />
-          <TextField
-            label="Own portions lost in storage, %"
-            {...field('storageLossPct', 'settings.cutting.storageLossPct')}
-            inputMode="decimal"
-          />
-          <TextField label="Own portions refused, %" {...field('rejectedPct', 'settings.cutting.rejectedPct')} inputMode="decimal" />
-          <TextField
-            label="A cut sheet counts for, tests"
-            {...field('priorTests', 'settings.cutting.priorTests')}
-            inputMode="decimal"
-            hint="in the yield book, beside the kitchen’s own"
-          />
-        </div>
+        <div className="fields">{listed(cuttingFigures, 'settings.cutting')}</div>
         <label className="check">
           <input
             type="checkbox"
@@ -187,33 +174,9 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
           The hands are there and paid anyway: their time costs nothing
         </label>
         <h2>House limits</h2>
-        <div className="fields">
-          <TextField
-            label="Warmest core at receiving, °C"
-            {...field('receiveMaxC', 'settings.limits.receiveMaxC')}
-            inputMode="decimal"
-            hint="common guidance: 5 °C"
-          />
-          <TextField
-            label="Unaccounted loss, %"
-            {...field('unaccountedPct', 'settings.limits.unaccountedPct')}
-            inputMode="decimal"
-            hint="usual: up to 2 %"
-          />
-          <TextField label="Short delivery, %" {...field('shortDeliveryPct', 'settings.limits.shortDeliveryPct')} inputMode="decimal" />
-          <TextField
-            label="Price move, %"
-            {...field('priceMovePct', 'settings.limits.priceMovePct')}
-            inputMode="decimal"
-            hint="a larger one is shown on the Board"
-          />
-        </div>
+        <div className="fields">{listed(houseLimits, 'settings.limits')}</div>
         <h2>At the bench</h2>
-        <div className="fields">
-          {benchLimits.map(({ key, label, hint }) => (
-            <TextField key={key} label={label} {...field(key, `settings.limits.${key}`)} inputMode="decimal" hint={hint} />
-          ))}
-        </div>
+        <div className="fields">{listed(benchLimits, 'settings.limits')}</div>
         <h2>Bench scales</h2>
         <p className="field-hint">
           Scales that speak Fleam’s scale protocol, on this kitchen’s own network. Without one, weights are typed.

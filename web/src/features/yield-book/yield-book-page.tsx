@@ -4,6 +4,7 @@ import type { YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book
 import { groupBy } from '@fleam/core/group-by'
 import { summarise } from '@fleam/core/statistics/sample'
 import { type Expectation, expectation, type Prior, priorOfRange } from '@fleam/core/yield-book/expectation'
+import { learnMinutes, sumMinutes } from '@fleam/core/yield-book/learning'
 import { type SeenTest, unusualTests } from '@fleam/core/yield-book/unusual-tests'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
@@ -82,9 +83,10 @@ interface CutProps {
 
 function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
   const { priorTests } = useKitchen().settings.cutting
+  const itemsPerBatch = Math.max(1, Math.round(entry.itemsPerBatch))
   const all = useQuery(yieldTestsQuery(entry.itemId, entry.cutSheetId))
   const tests = useMemo(() => (all.data ?? []).filter((test) => fits(test, filter)), [all.data, filter])
-  const rows = useMemo(() => rowsOf(sheet, tests, priorTests), [sheet, tests, priorTests])
+  const rows = useMemo(() => rowsOf(sheet, tests, itemsPerBatch, priorTests), [sheet, tests, itemsPerBatch, priorTests])
   const unusual = rows.flatMap((row) =>
     row.seen.flatMap((one, at) => (one.isUnusual ? [{ row, one, test: row.tests[at] as YieldTestRecord }] : [])),
   )
@@ -97,30 +99,15 @@ function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
         </p>
         <div className="fields book-fields">
           {choice}
-          <Narrow
-            name="supplier"
-            label="Supplier"
-            all="every supplier"
-            filter={filter}
-            options={namesOf(all.data, (test) => test.supplier)}
-            onFilter={onFilter}
-          />
-          <Narrow
-            name="cook"
-            label="Cook"
-            all="every cook"
-            filter={filter}
-            options={namesOf(all.data, (test) => test.cook)}
-            onFilter={onFilter}
-          />
-          <Narrow
-            name="version"
-            label="Version of the sheet"
-            all="every version"
-            filter={filter}
-            options={namesOf(all.data, ({ sheetNumber }) => ({ id: String(sheetNumber), name: `version ${sheetNumber}` }))}
-            onFilter={onFilter}
-          />
+          {narrowings.map(({ name, label, every, of }) => (
+            <SelectField
+              key={name}
+              label={label}
+              value={filter[name]}
+              options={[{ value: '', label: every }, ...namesOf(all.data, of)]}
+              onChange={(value) => onFilter(name, value)}
+            />
+          ))}
         </div>
         {all.isPending && <Loading what="the tests" />}
         {all.error && <Failed error={all.error} retry={all.refetch} />}
@@ -177,28 +164,25 @@ const fits = (test: YieldTestRecord, { supplier, cook, version }: Filter) =>
   (cook === '' || test.cook.id === cook) &&
   (version === '' || String(test.sheetNumber) === version)
 
-function namesOf(tests: readonly YieldTestRecord[] | undefined, of: (test: YieldTestRecord) => { id: string; name: string } | null) {
-  return [...new Map((tests ?? []).flatMap((test) => of(test) ?? []).map(({ id, name }) => [id, name])).entries()]
-}
-
-interface NarrowProps {
+const narrowings: readonly {
   name: keyof Filter
   label: string
-  all: string
-  filter: Filter
-  options: [string, string][]
-  onFilter: (name: keyof Filter, value: string) => void
-}
+  every: string
+  of: (test: YieldTestRecord) => { id: string; name: string } | null
+}[] = [
+  { name: 'supplier', label: 'Supplier', every: 'every supplier', of: (test) => test.supplier },
+  { name: 'cook', label: 'Cook', every: 'every cook', of: (test) => test.cook },
+  {
+    name: 'version',
+    label: 'Version of the sheet',
+    every: 'every version',
+    of: ({ sheetNumber }) => ({ id: String(sheetNumber), name: `version ${sheetNumber}` }),
+  },
+]
 
-function Narrow({ name, label, all, filter, options, onFilter }: NarrowProps) {
-  return (
-    <SelectField
-      label={label}
-      value={filter[name]}
-      options={[{ value: '', label: all }, ...options.map(([value, text]) => ({ value, label: text }))]}
-      onChange={(value) => onFilter(name, value)}
-    />
-  )
+function namesOf(tests: readonly YieldTestRecord[] | undefined, of: (typeof narrowings)[number]['of']) {
+  const names = new Map((tests ?? []).flatMap((test) => of(test) ?? []).map(({ id, name }) => [id, name]))
+  return [...names].map(([value, label]) => ({ value, label }))
 }
 
 interface Row {
@@ -209,11 +193,16 @@ interface Row {
   tests: YieldTestRecord[]
   seen: SeenTest[]
   now: Expectation
+  /** The average, as `write` takes it. */
+  mean: number
   write: (value: number) => string
 }
 
-/** Every output of the sheet, and the minutes, as a series of tests. */
-function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[], worth: number): Row[] {
+/**
+ * Every output of the sheet, and the minutes, as a series of tests. Minutes are looked at as they are learnt: in logarithms,
+ * each run put on the usual batch.
+ */
+function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[], itemsPerBatch: number, worth: number): Row[] {
   const rowOf = (
     named: Pick<Row, 'name' | 'note' | 'role' | 'write'>,
     range: { low: number; typical: number; high: number },
@@ -222,9 +211,21 @@ function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[], worth: nu
     const used = tests.filter((test) => figureOf(test) !== undefined)
     const values = used.map((test) => figureOf(test) as number)
     const prior = priorOfRange(range, worth)
-    return { ...named, prior, tests: used, seen: unusualTests(prior, values), now: expectation(prior, summarise(values)) }
+    const now = expectation(prior, summarise(values))
+    return { ...named, prior, tests: used, seen: unusualTests(prior, values), now, mean: now.mean }
   }
-  const minutes = (body.minutes.low + body.minutes.high) / 2
+  const { slope } = learnMinutes(sumMinutes(tests.map(({ pieces, minutes }) => ({ items: pieces, minutes }))))
+  const [low, high] = [Math.log(body.minutes.low), Math.log(body.minutes.high)]
+  const minutes = rowOf(
+    {
+      name: itemsPerBatch === 1 ? 'Knife time an item' : `Knife time an item, ${itemsPerBatch} in one go`,
+      note: `the sheet: ${body.minutes.low} – ${body.minutes.high} min`,
+      role: undefined,
+      write: (value) => `${Math.exp(value).toFixed(1)} min`,
+    },
+    { low, typical: (low + high) / 2, high },
+    ({ minutes, pieces }) => (minutes ? Math.log(minutes / pieces) + slope * Math.log(itemsPerBatch / pieces) : undefined),
+  )
   return [
     ...body.outputs.map((output) =>
       rowOf(
@@ -238,21 +239,12 @@ function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[], worth: nu
         (test) => test.shares[output.key],
       ),
     ),
-    rowOf(
-      {
-        name: 'Knife time an item',
-        note: `the sheet: ${body.minutes.low} – ${body.minutes.high} min`,
-        role: undefined,
-        write: (value) => `${value.toFixed(1)} min`,
-      },
-      { low: body.minutes.low, typical: minutes, high: body.minutes.high },
-      (test) => (test.minutes === null ? undefined : test.minutes / test.pieces),
-    ),
+    { ...minutes, mean: minutes.now.mean + minutes.now.sd ** 2 / 2 },
   ]
 }
 
 function BookRow({ row }: { row: Row }) {
-  const { now, write } = row
+  const { now, mean, write } = row
   return (
     <li>
       <div>
@@ -265,7 +257,7 @@ function BookRow({ row }: { row: Row }) {
       </div>
       <Narrowing name={row.name} seen={row.seen} now={now} write={write} />
       <div className="book-figures">
-        <b>{write(now.mean)}</b>
+        <b>{write(mean)}</b>
         <small>
           nine of ten between {write(now.low)} and {write(now.high)}
         </small>
