@@ -2,7 +2,7 @@ import type { BenchEvent, benchEventCreate, changed } from '@fleam/contract/benc
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
 import type { Database, Queries } from '../../db/database.ts'
-import { isDuplicateKey } from '../../db/database.ts'
+import { insertOrFind } from '../../db/insert-or-find.ts'
 import type { SignedIn } from '../../http/access.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findBenchEvent } from './read-bench-events.ts'
@@ -17,7 +17,8 @@ export async function noteBenchEvent(
 ): Promise<BenchEvent> {
   const what = withLimit(by, create.what)
   const person = await findWeigher(db, by, create.personId)
-  try {
+  const find = () => findBenchEvent(db, by.kitchen.id, runId, create.id)
+  const insert = async () => {
     const { affectedRows } = await db.run(
       `INSERT INTO bench_events (id, kitchen_id, run_id, body, person_id, sent_by_id, happened_at)
        SELECT :id, r.kitchen_id, r.id, :body, :personId, :sentById, :at FROM runs r
@@ -32,17 +33,12 @@ export async function noteBenchEvent(
         kitchenId: by.kitchen.id,
       },
     )
-    if (affectedRows === 0) {
-      const stored = await findBenchEvent(db, by.kitchen.id, runId, create.id)
-      if (stored) return stored
-      await refuseClosedRun(db, by.kitchen.id, runId)
-    }
-  } catch (error) {
-    if (!isDuplicateKey(error)) throw error
+    return affectedRows === 1 ? find() : undefined
   }
-  const stored = await findBenchEvent(db, by.kitchen.id, runId, create.id)
-  if (!stored) throw new ProblemError('id-in-use')
-  return stored
+  const stored = await insertOrFind(insert, find)
+  if (stored) return stored
+  await refuseClosedRun(db, by.kitchen.id, runId)
+  throw new ProblemError('id-in-use')
 }
 
 /** A product over the kitchen's limit is put down with that limit, and with what was done about it. */

@@ -1,9 +1,8 @@
 import type { Move, moveCreate, reversalCreate, Weighing, weighingCreate } from '@fleam/contract/runs'
 import type { z } from 'zod'
 import type { Database, Queries } from '../../db/database.ts'
-import { isDuplicateKey } from '../../db/database.ts'
+import { insertOrFind } from '../../db/insert-or-find.ts'
 import type { SignedIn } from '../../http/access.ts'
-import { found } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findRun, findWeighing } from './read.ts'
 
@@ -14,7 +13,7 @@ import { findRun, findWeighing } from './read.ts'
 export async function weighIn(db: Database, by: SignedIn, runId: string, create: z.infer<typeof weighingCreate>): Promise<Weighing> {
   const weighedAt = new Date(create.weighedAt)
   const weigher = await findWeigher(db, by, create.personId)
-  try {
+  const insert = async (): Promise<Weighing | undefined> => {
     const { affectedRows, insertId } = await db.run(
       `INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, item_number, person_id, sent_by_id, weighed_at)
        SELECT :id, r.kitchen_id, r.id, t.id, :tenths, :entered, :item, :weigherId, :personId, :weighedAt
@@ -33,24 +32,21 @@ export async function weighIn(db: Database, by: SignedIn, runId: string, create:
         kitchenId: by.kitchen.id,
       },
     )
-    if (affectedRows === 1) {
-      return {
-        id: create.id,
-        sequence: insertId,
-        tubId: create.tubId,
-        tenths: create.weight.tenths,
-        entered: create.weight.entered,
-        reversesId: null,
-        item: create.item,
-        movedFromId: null,
-        weighedAt: weighedAt.toISOString(),
-        by: weigher,
-      }
+    if (affectedRows === 0) return undefined
+    return {
+      id: create.id,
+      sequence: insertId,
+      tubId: create.tubId,
+      tenths: create.weight.tenths,
+      entered: create.weight.entered,
+      reversesId: null,
+      item: create.item,
+      movedFromId: null,
+      weighedAt: weighedAt.toISOString(),
+      by: weigher,
     }
-  } catch (error) {
-    if (!isDuplicateKey(error)) throw error
   }
-  const first = await findWeighing(db, by.kitchen.id, runId, create.id)
+  const first = await insertOrFind(insert, () => findWeighing(db, by.kitchen.id, runId, create.id))
   if (first) {
     if (first.tubId === create.tubId && first.tenths === create.weight.tenths && first.reversesId === null) return first
     throw new ProblemError('id-in-use', { current: first })
@@ -62,7 +58,8 @@ export async function weighIn(db: Database, by: SignedIn, runId: string, create:
 export async function reverse(db: Database, by: SignedIn, runId: string, create: z.infer<typeof reversalCreate>): Promise<Weighing> {
   const { id, reversesId } = create
   const weigher = await findWeigher(db, by, create.personId)
-  try {
+  const find = () => findWeighing(db, by.kitchen.id, runId, id)
+  const insert = async () => {
     const { affectedRows } = await db.run(
       `INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, item_number, reverses_id, person_id, sent_by_id, weighed_at)
        SELECT :id, w.kitchen_id, w.run_id, w.tub_id, w.tenths, w.entered, w.item_number, w.id, :weigherId, :personId, :weighedAt
@@ -78,12 +75,9 @@ export async function reverse(db: Database, by: SignedIn, runId: string, create:
         kitchenId: by.kitchen.id,
       },
     )
-    const stored = affectedRows === 1 ? await findWeighing(db, by.kitchen.id, runId, id) : undefined
-    if (stored) return stored
-  } catch (error) {
-    if (!isDuplicateKey(error)) throw error
+    return affectedRows === 1 ? find() : undefined
   }
-  const first = await findWeighing(db, by.kitchen.id, runId, id)
+  const first = await insertOrFind(insert, find)
   if (first) {
     if (first.reversesId === reversesId) return first
     throw new ProblemError('id-in-use', { current: first })
@@ -115,7 +109,7 @@ export async function movePiece(db: Database, by: SignedIn, runId: string, creat
   const first = await find()
   if (first) return first
   const { personId, weighedAt } = create
-  try {
+  const insert = async () => {
     await db.transaction(async (tx) => {
       const source = await tx.row<{ tenths: number; entered: string; item_number: number | null; tub_id: string }>(
         `SELECT w.tenths, w.entered, w.item_number, w.tub_id FROM runs r JOIN weighings w ON w.run_id = r.id
@@ -140,19 +134,19 @@ export async function movePiece(db: Database, by: SignedIn, runId: string, creat
         { ...line, id, tub_id: tubId, reverses_id: null, moved_from_id: weighingId },
       ])
     })
-  } catch (error) {
-    if (error instanceof Unmovable) {
-      await refuseWeighing(db, by.kitchen.id, runId, tubId, () =>
-        refuseField('weighingId', 'There is no such weighing in this run.', 'not-found'),
-      )
-    }
-    if (!isDuplicateKey(error)) throw error
-    const repeated = await find()
-    if (repeated) return repeated
-    await refuseClosedRun(db, by.kitchen.id, runId)
-    throw new ProblemError('already-reversed')
+    return find()
   }
-  return found(await find())
+  try {
+    const moved = await insertOrFind(insert, find)
+    if (moved) return moved
+  } catch (error) {
+    if (!(error instanceof Unmovable)) throw error
+    await refuseWeighing(db, by.kitchen.id, runId, tubId, () =>
+      refuseField('weighingId', 'There is no such weighing in this run.', 'not-found'),
+    )
+  }
+  await refuseClosedRun(db, by.kitchen.id, runId)
+  throw new ProblemError('already-reversed')
 }
 
 class Unmovable extends Error {}
