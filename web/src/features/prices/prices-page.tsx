@@ -72,36 +72,39 @@ export function Page() {
             </section>
           )
         })}
-      <section className="sheet">
-        <header className="result-head">
-          <h2>Suppliers</h2>
-          {isManager && (
-            <button type="button" className="btn btn-plain" onClick={() => setOpen({ kind: 'supplier' })}>
-              Add a supplier
-            </button>
-          )}
-        </header>
-        {suppliers.data?.length === 0 && <Empty title="No suppliers yet." />}
-        <ul className="people">
-          {suppliers.data?.map((supplier) => (
-            <li key={supplier.id}>
-              <strong>{supplier.name}</strong>
-              <span />
-              {isManager && (
-                <button
-                  type="button"
-                  className="btn btn-plain"
-                  aria-label={`Change ${supplier.name}`}
-                  onClick={() => setOpen({ kind: 'supplier', supplier })}
-                >
-                  Change
-                </button>
-              )}
-            </li>
-          ))}
-        </ul>
-        <p className="field-hint">Prices are in {currency}, without tax.</p>
-      </section>
+      {/* not before what stands above it is there, or it would jump from under the finger */}
+      {!items.isPending && (
+        <section className="sheet">
+          <header className="result-head">
+            <h2>Suppliers</h2>
+            {isManager && (
+              <button type="button" className="btn btn-plain" onClick={() => setOpen({ kind: 'supplier' })}>
+                Add a supplier
+              </button>
+            )}
+          </header>
+          {suppliers.data?.length === 0 && <Empty title="No suppliers yet." />}
+          <ul className="people">
+            {suppliers.data?.map((supplier) => (
+              <li key={supplier.id}>
+                <strong>{supplier.name}</strong>
+                <span />
+                {isManager && (
+                  <button
+                    type="button"
+                    className="btn btn-plain"
+                    aria-label={`Change ${supplier.name}`}
+                    onClick={() => setOpen({ kind: 'supplier', supplier })}
+                  >
+                    Change
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+          <p className="field-hint">Prices are in {currency}, without tax.</p>
+        </section>
+      )}
       {open?.kind === 'item' && (
         <ItemForm item={open.item} kind={open.item?.kind ?? open.asKind ?? 'whole'} all={items.data ?? []} onClose={close} />
       )}
