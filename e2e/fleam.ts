@@ -47,7 +47,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
       FLEAM_DEMO: demo ? '1' : '0',
       FLEAM_SCALE: scale.address,
     }
-    child = spawn(process.execPath, [join(root, 'scripts/serve.mjs')], { cwd: root, env, stdio: 'ignore' })
+    child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
     for (let tries = 0; tries < 400; tries += 1) {
       if (
         await fetch(`${url}/api/v1/health`).then(

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { ensureBuilt } from './build.mjs'
+import { ensureBuilt, isOurs } from './build.mjs'
 import { runMain } from './fail.mjs'
 import { startMariadb } from './mariadb.mjs'
 import { ensurePackages, ensureProgram, root } from './programs.mjs'
@@ -13,11 +13,10 @@ await runMain(async () => {
   ensureProgram('/usr/bin/chromium')
   await ensureBuilt()
   const { build } = await import('rolldown')
-  const own = (id) => id.startsWith('.') || id.startsWith('/') || id.startsWith('@fleam/') || id.startsWith('\0')
   await build({
     input: join(root, 'bench/main.ts'),
     platform: 'node',
-    external: (id) => !own(id),
+    external: (id) => !isOurs(id),
     cwd: root,
     output: { file: join(root, '.cache/bench.js'), format: 'esm', sourcemap: true, codeSplitting: false },
     logLevel: 'warn',

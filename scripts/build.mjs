@@ -5,9 +5,7 @@ import { root } from './programs.mjs'
 
 const sources = ['core/src', 'contract/src', 'catalog', 'server/src', 'web/src', 'web/public']
 const files = ['package-lock.json', 'web/index.html', 'web/service-worker.js', 'web/vite.config.ts', 'scripts/build.mjs']
-const built = ['server/dist/serve.cjs', 'server/dist/scale.js', 'server/dist/heavy-work-thread.js', 'web/dist/index.html']
-/** Packages that are loaded when first needed, or that find their files beside themselves. */
-const unbundled = ['piscina', 'umzug', 'pdfkit', 'papaparse', 'jsonc-parser']
+const built = ['server/dist/main.js', 'server/dist/scale.js', 'server/dist/heavy-work-thread.js', 'web/dist/index.html']
 
 /** Builds the server and the pages, unless nothing they are made of has changed since. */
 export async function ensureBuilt() {
@@ -23,29 +21,28 @@ export async function ensureBuilt() {
   writeFileSync(stampFile, stamp)
 }
 
+/** Our own TypeScript, as JavaScript that Node runs; packages stay where npm put them. */
 async function buildServer() {
   const { build } = await import('rolldown')
   const dist = join(root, 'server/dist')
   rmSync(dist, { recursive: true, force: true })
-  const common = { platform: 'node', cwd: join(root, 'server'), external: unbundled, logLevel: 'silent' }
   await build({
-    ...common,
-    input: join(root, 'server/src/serve.ts'),
-    output: {
-      dir: dist,
-      format: 'cjs',
-      entryFileNames: 'serve.cjs',
-      codeSplitting: false,
-      dynamicImportInCjs: false,
-      minify: { compress: true, mangle: { keepNames: true } },
+    input: {
+      main: join(root, 'server/src/main.ts'),
+      'heavy-work-thread': join(root, 'server/src/heavy-work-thread.ts'),
+      scale: join(root, 'server/src/simulated-scale/main.ts'),
     },
+    cwd: join(root, 'server'),
+    platform: 'node',
+    external: (id) => !isOurs(id),
+    output: { dir: dist, format: 'esm', sourcemap: true },
+    logLevel: 'warn',
   })
-  await build({ ...common, input: join(root, 'server/src/heavy-work-thread.ts'), output: { dir: dist, format: 'esm' } })
-  await build({
-    ...common,
-    input: join(root, 'server/src/simulated-scale/main.ts'),
-    output: { dir: dist, format: 'esm', entryFileNames: 'scale.js', codeSplitting: false },
-  })
+}
+
+/** Whether an import is of our own code rather than of a package. */
+export function isOurs(id) {
+  return /^[./\0]/.test(id) || id.startsWith('@fleam/')
 }
 
 async function buildWeb() {

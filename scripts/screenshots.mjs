@@ -21,7 +21,7 @@ await runMain(async () => {
   const port = await freePort()
   const url = `http://127.0.0.1:${port}`
   const env = { ...process.env, DATABASE_URL: database.url, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1' }
-  const server = spawn(process.execPath, [join(root, 'scripts/serve.mjs')], { cwd: root, env, stdio: 'inherit' })
+  const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'inherit' })
   try {
     while (
       !(await fetch(`${url}/api/v1/health`).then(

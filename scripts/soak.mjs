@@ -26,7 +26,7 @@ export async function soak(runSeconds) {
   const port = await freePort()
   const url = `http://127.0.0.1:${port}/api/v1`
   const env = { ...process.env, DATABASE_URL: database.url, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1' }
-  const startServer = () => spawn(process.execPath, [join(root, 'scripts/serve.mjs')], { cwd: root, env, stdio: 'ignore' })
+  const startServer = () => spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
   let server = startServer()
   const toll = { server: 0, database: 0, lost: 0, doubled: 0, retries: 0 }
   try {

@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process'
 import { rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
@@ -6,7 +7,6 @@ import { runMain, Trouble } from './fail.mjs'
 import { isFree, startMariadb } from './mariadb.mjs'
 import { ensurePackages, root } from './programs.mjs'
 import { placeScale } from './scale.mjs'
-import { scaleFromEnvironment, serve } from './serve.mjs'
 
 const host = process.env.HOST || '127.0.0.1'
 const port = readPort(process.env.PORT || '4180')
@@ -22,34 +22,31 @@ await runMain(async () => {
   const database = process.env.DATABASE_URL ? undefined : await startMariadb({ dataDirectory })
   const pidFile = join(dataDirectory, 'fleam.pid')
   if (database) writeFileSync(pidFile, String(process.pid))
-  let server
-  let scale
+  const scale = withDemo && process.env.FLEAM_SCALE === undefined ? await placeScale(port) : undefined
+  const server = keepServing({
+    ...process.env,
+    DATABASE_URL: process.env.DATABASE_URL || database.url,
+    HOST: host,
+    PORT: String(port),
+    FLEAM_DEMO: withDemo ? '1' : '0',
+    FLEAM_SCALE: scale ? `${scale.address.host}:${scale.address.port}` : process.env.FLEAM_SCALE,
+  })
   let leaving
   const leave = () => {
     leaving ??= (async () => {
       scale?.stop()
-      await server?.close()
+      await server.stop()
       await database?.stop()
       rmSync(pidFile, { force: true })
     })()
     return leaving
   }
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => leave().then(() => process.exit(0)))
-  const databaseReady = database?.ready()
-  scale = withDemo && process.env.FLEAM_SCALE === undefined ? await placeScale(port) : undefined
   try {
-    server = await serve({
-      databaseUrl: process.env.DATABASE_URL || database.url,
-      databaseReady,
-      host,
-      port,
-      withDemo,
-      simulatedScale: scale?.address ?? scaleFromEnvironment(),
-    })
+    await Promise.all([database?.ready(), server.listening])
   } catch (error) {
     await leave()
-    await databaseReady
-    throw new Trouble(error.message)
+    throw error
   }
   scale?.start()
   if (database) watch(database, () => leaving !== undefined)
@@ -58,6 +55,48 @@ await runMain(async () => {
     `Fleam is at http://${shown}:${port}\nCtrl-C stops it; the data stays in ${database ? dataDirectory : 'your database'}.\n${scale ? `A simulated bench scale is at ${scale.page}\n` : ''}`,
   )
 })
+
+/**
+ * Runs the server as a process of its own and starts it again when it ends by itself.
+ * @returns `listening`, which fails with what the server said if it cannot start, and `stop()`
+ */
+function keepServing(env) {
+  let child
+  let isStopping = false
+  const run = () => {
+    child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: ['ignore', 'inherit', 'pipe', 'ipc'] })
+    return child
+  }
+  const runAgain = () => {
+    if (isStopping) return
+    process.stderr.write('The server ended unexpectedly; starting it again.\n')
+    setTimeout(() => {
+      if (isStopping) return
+      run().once('exit', runAgain).stderr.pipe(process.stderr, { end: false })
+    }, 500)
+  }
+  const listening = new Promise((resolve, reject) => {
+    let said = ''
+    const hear = (text) => (said += text)
+    run().stderr.on('data', hear)
+    child.once('exit', () => reject(new Trouble(said.trim() || 'The server ended before it listened.')))
+    child.once('message', () => {
+      child.removeAllListeners('exit').once('exit', runAgain)
+      child.stderr.off('data', hear).pipe(process.stderr, { end: false })
+      resolve()
+    })
+  })
+  return {
+    listening,
+    async stop() {
+      isStopping = true
+      if (child.exitCode !== null || child.signalCode !== null) return
+      const gone = new Promise((resolve) => child.once('exit', resolve))
+      child.kill('SIGTERM')
+      await gone
+    },
+  }
+}
 
 /** A database that died is started again; meanwhile the server answers 503 and the pages keep what they have. */
 function watch(database, isLeaving) {

@@ -78,9 +78,13 @@ export const usualCutting: KitchenSettings['cutting'] = {
 }
 
 /** Settings as stored, with the usual figure wherever an older version did not ask for one. */
-export function readSettings(stored: string): KitchenSettings {
-  const settings = JSON.parse(stored)
-  return { scales: [], ...settings, cutting: { ...usualCutting, ...settings.cutting }, limits: { ...usualLimits, ...settings.limits } }
+export function readSettings(settings: KitchenSettings): KitchenSettings {
+  return {
+    ...settings,
+    scales: settings.scales ?? [],
+    cutting: { ...usualCutting, ...settings.cutting },
+    limits: { ...usualLimits, ...settings.limits },
+  }
 }
 
 export const kitchen = z.object({ id, name: z.string(), settings: kitchenSettings, version: z.int() })

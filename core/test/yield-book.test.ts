@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { seededRandom } from '../src/random/seeded-random.ts'
-import { noSample, pooled, summarise } from '../src/statistics/sample.ts'
+import { noSample, pooled, sampleOfSums, summarise } from '../src/statistics/sample.ts'
 import { studentTCdf, studentTQuantile } from '../src/statistics/student-t.ts'
 import { welchDifference } from '../src/statistics/welch.ts'
 import { expectation, meanInterval, priorOfRange } from '../src/yield-book/expectation.ts'
@@ -30,6 +30,25 @@ test('a sample put together from two is the sample of all', () => {
       expect(parts.n).toBe(whole.n)
       expect(parts.mean).toBeCloseTo(whole.mean, 8)
       expect(parts.variance).toBeCloseTo(whole.variance, 6)
+    }),
+  )
+})
+
+test('a sample read off running totals is the sample of the values', () => {
+  fc.assert(
+    fc.property(fc.array(fc.double({ min: 0, max: 100, noNaN: true }), { maxLength: 40 }), (values) => {
+      const total = (of: (value: number) => number) => values.reduce((sum, value) => sum + of(value), 0)
+      const [whole, read] = [
+        summarise(values),
+        sampleOfSums(
+          values.length,
+          total((v) => v),
+          total((v) => v * v),
+        ),
+      ]
+      expect(read.n).toBe(whole.n)
+      expect(read.mean).toBeCloseTo(whole.mean, 9)
+      expect(read.variance).toBeCloseTo(whole.variance, 6)
     }),
   )
 })

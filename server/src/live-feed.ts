@@ -1,8 +1,7 @@
 import type { BenchEvent } from '@fleam/contract/bench'
 import type { Weighing } from '@fleam/contract/runs'
 import type { Database } from './db/database.ts'
-import { listWeighingsAfter } from './features/runs/read.ts'
-import { listBenchEventsAfter } from './features/runs/read-bench-events.ts'
+import { listBenchEventsAt, listWeighingsAt } from './features/runs/ledger-lines.ts'
 
 /** Something new at a bench, with its place in the order of its own kind. */
 export type LiveChange = { kitchenId: string; runId: string } & ({ weighing: Weighing } | { event: BenchEvent })
@@ -28,31 +27,31 @@ const mostMissing = 500
  * given out before their rows can be seen, so one that is missing is asked for again until it shows or is known to be
  * void. Nothing is read while nobody listens.
  */
-export function openLiveFeed(db: Database): LiveFeed {
+export function openLiveFeed({ acrossKitchens }: Database): LiveFeed {
   const listeners = new Map<string, Set<Listener>>()
   const sources = [
     track(async (last, places) =>
-      (await listWeighingsAfter(db, last, places, batch)).map((row) => ({ sequence: row.weighing.sequence, change: row })),
+      (await listWeighingsAt(acrossKitchens, { last, places, limit: batch })).map((row) => ({
+        sequence: row.weighing.sequence,
+        change: row,
+      })),
     ),
     track(async (last, places) =>
-      (await listBenchEventsAfter(db, last, places, batch)).map((row) => ({ sequence: row.event.sequence, change: row })),
+      (await listBenchEventsAt(acrossKitchens, { last, places, limit: batch })).map((row) => ({
+        sequence: row.event.sequence,
+        change: row,
+      })),
     ),
   ] as const
-  const tables = ['weighings', 'bench_events'] as const
   let timer: ReturnType<typeof setTimeout> | undefined
   let reading: Promise<void> | undefined
   let again = false
   let starting: Promise<void> | undefined
 
   async function start(): Promise<void> {
-    await Promise.all(
-      sources.map(async (source, index) => {
-        const rows = await db.rows<{ sequence: number }>(
-          `SELECT sequence FROM ${tables[index]} ORDER BY sequence DESC LIMIT ${mostMissing}`,
-        )
-        source.startAfter(rows.map((row) => row.sequence))
-      }),
-    )
+    const newest = { attributes: ['sequence'], order: [['sequence', 'DESC']] as [string, string][], limit: mostMissing, raw: true }
+    const seen = await Promise.all([acrossKitchens.weighings.findAll(newest), acrossKitchens.benchEvents.findAll(newest)])
+    for (const [index, source] of sources.entries()) source.startAfter((seen[index] ?? []).map((row) => row.sequence))
     schedule()
   }
 

@@ -2,14 +2,12 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { buildApp } from './app.ts'
 import { type Database, isUnreachable, openDatabase } from './db/database.ts'
 import { migrate } from './db/migrate.ts'
-import { fingerprintOfCatalog, syncCatalog } from './features/cut-sheets/service.ts'
+import { syncCatalog } from './features/cut-sheets/catalog-sheets.ts'
 import { needsSetup } from './features/setup/service.ts'
 import { openHeavyWork } from './heavy-work.ts'
 
 export interface ServeOptions {
   databaseUrl: string
-  /** Settled when the database takes connections; without it the database is tried until it does. */
-  databaseReady?: Promise<unknown> | undefined
   host: string
   port: number
   /** Fill an empty database with the demo kitchen. */
@@ -32,7 +30,7 @@ export async function serve(options: ServeOptions): Promise<{ close(): Promise<v
   try {
     const [app] = await Promise.all([
       buildApp({ db, heavyWork, webRoot: options.webRoot, logger, simulatedScale: options.simulatedScale }),
-      prepareDatabase(db, options),
+      prepareDatabase(db, options.withDemo),
     ])
     await app.listen({ host, port })
     return {
@@ -48,13 +46,11 @@ export async function serve(options: ServeOptions): Promise<{ close(): Promise<v
   }
 }
 
-async function prepareDatabase(db: Database, { databaseReady, withDemo }: ServeOptions): Promise<void> {
-  const catalogIs = fingerprintOfCatalog()
-  if (databaseReady) await databaseReady
-  else await reachDatabase(db)
+async function prepareDatabase(db: Database, withDemo: boolean): Promise<void> {
+  await reachDatabase(db)
   await migrate(db)
-  const [isEmpty] = await Promise.all([needsSetup(db), syncCatalog(db, catalogIs)])
-  if (!withDemo || !isEmpty) return
+  await syncCatalog(db)
+  if (!withDemo || !(await needsSetup(db))) return
   const { loadDemoKitchen } = await import('./demo/kitchen.ts')
   await loadDemoKitchen(db, new Date())
 }
@@ -63,7 +59,7 @@ async function reachDatabase(db: Database): Promise<void> {
   const giveUpAt = Date.now() + 30_000
   for (;;) {
     try {
-      await db.row('SELECT 1 AS one')
+      await db.sequelize.authenticate()
       return
     } catch (error) {
       if (!isUnreachable(error) || Date.now() > giveUpAt) throw error

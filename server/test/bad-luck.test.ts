@@ -3,7 +3,6 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Run } from '@fleam/contract/runs'
-import { insertOrFind } from '../src/db/insert-or-find.ts'
 import { addPerson, openTestApp, runRequest, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
 import { type RunningServer, root, startServer, until } from './processes.ts'
 
@@ -26,29 +25,6 @@ async function postUntilAnswered(server: () => string, cookie: string, runId: st
     await new Promise((resolve) => setTimeout(resolve, 15))
   }
 }
-
-describe('a line that stood in the way of its own repeat', () => {
-  const taken = Object.assign(new Error('Duplicate entry'), { code: 'ER_DUP_ENTRY' })
-
-  test('is made once more where the database had lost it', async () => {
-    const insert = jest.fn().mockRejectedValueOnce(taken).mockResolvedValueOnce('stored')
-    expect(await insertOrFind(insert, async () => undefined)).toBe('stored')
-  })
-
-  test('is the answer where it is there; nothing is where another’s stands; other troubles come through', async () => {
-    expect(await insertOrFind(jest.fn().mockRejectedValue(taken), async () => 'first')).toBe('first')
-    const insert = jest.fn().mockRejectedValue(taken)
-    expect(await insertOrFind(insert, async () => undefined)).toBeUndefined()
-    expect(insert).toHaveBeenCalledTimes(2)
-    await expect(insertOrFind(jest.fn().mockRejectedValue(new Error('away')), async () => 'first')).rejects.toThrow('away')
-  })
-
-  test('a statement that took no part is not made twice', async () => {
-    const insert = jest.fn().mockResolvedValue(undefined)
-    expect(await insertOrFind(insert, async () => undefined)).toBeUndefined()
-    expect(insert).toHaveBeenCalledTimes(1)
-  })
-})
 
 describe('the server killed in the middle', () => {
   let test_: TestApp

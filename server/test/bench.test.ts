@@ -59,11 +59,8 @@ test('what another weighed on this tablet is put down to them', async () => {
     weighingRequest(tubId, '184 g', { personId: kitchen.lead.personId }),
   )
   expect((stored.body as unknown as Weighing).by.id).toBe(kitchen.lead.personId)
-  const [line] = await test_.db.rows<{ person_id: string; sent_by_id: string }>(
-    'SELECT person_id, sent_by_id FROM weighings WHERE run_id = :id',
-    { id: run.id },
-  )
-  expect(line).toEqual({ person_id: kitchen.lead.personId, sent_by_id: kitchen.cook.personId })
+  const line = await test_.db.of(kitchen.kitchenId).weighings.findOne({ where: { runId: run.id } })
+  expect([line?.personId, line?.sentById]).toEqual([kitchen.lead.personId, kitchen.cook.personId])
   const stranger = await kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tubId, '1 g', { personId: randomUUID() }))
   expect([stranger.status, stranger.body.errors?.[0]?.field]).toEqual([404, 'personId'])
 })

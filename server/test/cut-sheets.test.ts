@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { CutSheet, CutSheetImportReport } from '@fleam/contract/cut-sheets'
 import type { Run } from '@fleam/contract/runs'
-import { syncCatalog } from '../src/features/cut-sheets/service.ts'
+import { syncCatalog } from '../src/features/cut-sheets/catalog-sheets.ts'
 import { openTestApp, runRequest, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
 
 let test_: TestApp

@@ -1,8 +1,9 @@
+import { randomUUID } from 'node:crypto'
 import type { ImportReport } from '@fleam/contract/run-export'
 import type { Run, RunSummary } from '@fleam/contract/runs'
 import Papa from 'papaparse'
 import { loadDemoKitchen } from '../src/demo/kitchen.ts'
-import { type Asker, addPerson, openTestApp, stockKitchen, type TestApp } from './kitchen.ts'
+import { type Asker, addPerson, openTestApp, rowsOf, stockKitchen, type TestApp } from './kitchen.ts'
 
 let test_: TestApp
 let demo: Asker
@@ -12,7 +13,7 @@ let exported: string
 beforeAll(async () => {
   test_ = await openTestApp()
   await loadDemoKitchen(test_.db, new Date('2026-06-15T08:00:00Z'))
-  const kitchen = await test_.db.row<{ id: string }>('SELECT id FROM kitchens WHERE is_demo = 1')
+  const [kitchen] = await test_.db.acrossKitchens.kitchens.findAll({ where: { isDemo: true } })
   demo = await addPerson(test_, kitchen?.id ?? '', 'manager')
   target = (await stockKitchen(test_, 'Another kitchen')).manager
   exported = JSON.stringify((await demo.ask('GET', '/runs.json?sort=oldest')).body)
@@ -33,7 +34,7 @@ const runsOf = async (who: Asker) => (await who.ask('GET', '/runs?sort=oldest&li
 describe('the demo kitchen', () => {
   test('holds what it promises, and every run balances', async () => {
     const count = async (table: string) =>
-      (await test_.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))?.n
+      (await rowsOf<{ n: number }>(test_.db, `SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))[0]?.n
     expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 30, 356])
     const people = (await test_.app.inject('/api/v1/demo')).json().people
     expect(people).toHaveLength(6)
@@ -126,7 +127,7 @@ describe('JSON', () => {
 describe('CSV', () => {
   test('has a row a run, in the order and filter of the log, with formulas made harmless', async () => {
     const cookId = (await runsOf(demo))[0]?.cook.id
-    await test_.db.run("UPDATE runs SET lot = '=1+1' WHERE kitchen_id = :id", { id: demo.kitchenId })
+    await test_.db.of(demo.kitchenId).runs.update({ lot: '=1+1' }, {})
     const text = String((await demo.ask('GET', `/runs.csv?sort=main-yield&cookId=${cookId}`)).body)
     const { data, errors } = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true })
     expect(errors).toEqual([])
@@ -147,5 +148,58 @@ describe('the sheet for the wall', () => {
     expect(text.startsWith('%PDF-')).toBe(true)
     expect(text.match(/\/Type \/Page\b/g)).toHaveLength(1)
     expect(text).toContain('/MediaBox [0 0 595.28 841.89]')
+  })
+})
+
+describe('what comes in under names that are here already', () => {
+  const oneRun = (change: (run: Run) => Run, suffix: string) => {
+    const file = JSON.parse(exported) as { runs: Run[] }
+    const another = JSON.stringify(file.runs[5]).replace(/"[0-9a-f]{6}([0-9a-f]{2}-[0-9a-f-]{27})"/g, `"${suffix}$1"`)
+    const run = change(JSON.parse(another) as Run)
+    return JSON.stringify({ ...file, runs: [run] })
+  }
+
+  test('José and Jose are one person, as they are to the database', async () => {
+    const named = (name: string, suffix: string) => oneRun((run) => ({ ...run, cook: { ...run.cook, name } }), suffix)
+    expect(await importFile(named('José Ferreira', 'a00001'), false)).toMatchObject({ written: true, added: { people: ['José Ferreira'] } })
+    expect(await importFile(named(' jose ferreira ', 'a00002'), false)).toMatchObject({ written: true, added: { people: [] } })
+    // letters that only the database takes for others
+    await test_.db
+      .of(target.kitchenId)
+      .people.create({ id: randomUUID(), name: 'Straße', signInName: null, role: 'cook', secretHash: null })
+    expect(await importFile(named('Strasse', 'a00003'), false)).toMatchObject({ written: true })
+    expect((await runsOf(target)).filter((run) => run.cook.name === 'Straße')).toHaveLength(1)
+  })
+
+  test('lines that are here under another run are refused, and nothing is written', async () => {
+    const file = JSON.parse(oneRun((run) => run, 'c00001')) as { runs: Run[] }
+    const count = () => test_.db.of(target.kitchenId).runs.count()
+    const before = await count()
+    await importFile(JSON.stringify(file), false)
+    const twin = JSON.stringify({ ...file, runs: file.runs.map((run) => ({ ...run, id: randomUUID() })) })
+    expect(await importFile(twin, false)).toMatchObject({
+      type: 'urn:fleam:problem:id-in-use',
+      detail: expect.stringContaining('another run'),
+    })
+    expect(await count()).toBe(before + 1)
+  })
+
+  test('an imported sheet that was edited since is found in its old form', async () => {
+    const sheeted = (suffix: string) => oneRun((run) => ({ ...run, sheet: { ...run.sheet, school: 'a school of its own' } }), suffix)
+    const first = await importFile(sheeted('b00001'), false)
+    expect(first.added.cutSheets).toHaveLength(1)
+    const sheets = (await target.ask('GET', '/cut-sheets?limit=200')).body.entries as unknown as {
+      id: string
+      number: number
+      slug: string
+      body: object
+    }[]
+    const imported = sheets.find(
+      ({ slug, body }) => slug.startsWith('imported-') && (body as { school: string }).school === 'a school of its own',
+    )
+    const edited = { number: imported?.number, body: { ...imported?.body, school: 'edited' } }
+    expect((await target.ask('PUT', `/cut-sheets/${imported?.id}`, edited)).status).toBe(200)
+    const again = await importFile(sheeted('b00002'), false)
+    expect([again.written, again.added.cutSheets]).toEqual([true, []])
   })
 })

@@ -4,6 +4,7 @@ import { type KitchenSettings, usualCutting, usualLimits } from '@fleam/contract
 import type { PersonRole } from '@fleam/contract/people'
 import type { FastifyInstance, InjectOptions } from 'fastify'
 import { createConnection } from 'mariadb'
+import { QueryTypes } from 'sequelize'
 import { buildApp } from '../src/app.ts'
 import { type Database, openDatabase } from '../src/db/database.ts'
 import { migrate } from '../src/db/migrate.ts'
@@ -86,10 +87,7 @@ export async function addPerson(
 ): Promise<Asker> {
   const personId = randomUUID()
   const secretHash = await hashSecret('a-long-secret')
-  await db.run(
-    'INSERT INTO people (id, kitchen_id, name, sign_in_name, role, secret_hash) VALUES (:personId, :kitchenId, :name, :name, :role, :secretHash)',
-    { personId, kitchenId, name, role, secretHash },
-  )
+  await db.of(kitchenId).people.create({ id: personId, name, signInName: name, role, secretHash })
   const signedIn = await app.inject({ method: 'POST', url: '/api/v1/session', payload: { name, secret: 'a-long-secret' } })
   const cookie = String(signedIn.headers['set-cookie']).split(';')[0] ?? ''
   const ask: Asker['ask'] = async (method, path, body) => {
@@ -112,9 +110,23 @@ export interface Stocked {
   manager: Asker
 }
 
+/** A kitchen with the catalog's cut sheets and nothing else. */
+export function addKitchen({ acrossKitchens }: Database, name: string): Promise<string> {
+  return acrossKitchens.transaction((tx) => createKitchen(tx, { name, settings, isDemo: false }))
+}
+
+/** Rows of a SELECT, to hold against what the application says. */
+export function rowsOf<Row extends object>(
+  { sequelize }: Database,
+  sql: string,
+  replacements: Record<string, unknown> = {},
+): Promise<Row[]> {
+  return sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements })
+}
+
 /** A kitchen with people of each role, a tenderloin that has a price, and a ready-cut steak to set it against. */
 export async function stockKitchen(test: TestApp, name = 'Test kitchen'): Promise<Stocked> {
-  const kitchenId = await createKitchen(test.db, { name, settings, isDemo: false })
+  const kitchenId = await addKitchen(test.db, name)
   const [cook, lead, manager] = await Promise.all([
     addPerson(test, kitchenId, 'cook'),
     addPerson(test, kitchenId, 'lead'),
@@ -142,7 +154,7 @@ export async function stockKitchen(test: TestApp, name = 'Test kitchen'): Promis
   const quotedOn = '2026-01-05'
   await manager.ask('POST', `/items/${itemId}/quotes`, { id: randomUUID(), supplierId, price: { amount: 31.4, per: 'kg' }, quotedOn })
   await manager.ask('POST', `/items/${readyCutId}/quotes`, { id: randomUUID(), supplierId, price: { amount: 10.9, per: 'each' }, quotedOn })
-  const sheets = await listCutSheets(test.db, kitchenId, '', 1000)
+  const sheets = await listCutSheets(test.db.of(kitchenId), '', 1000)
   const sheet = sheets.find((other) => other.slug === 'beef-tenderloin-traditional')
   return { kitchenId, itemId, readyCutId, supplierId, cutSheetId: sheet?.id ?? '', cook, lead, manager }
 }

@@ -63,9 +63,10 @@ test('one that comes back hears what it missed, and nothing twice', async () => 
 test('what was stored by another copy of the server is heard too, late numbers included', async () => {
   const run = await startRun(kitchen)
   const reader = await listen(kitchen.lead, run.id)
-  const insert = `INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, person_id, weighed_at)
-    VALUES (:id, :kitchenId, :runId, :tubId, :tenths, '', :personId, UTC_TIMESTAMP(3))`
-  const values = { kitchenId: kitchen.kitchenId, runId: run.id, tubId: run.tubs[0]?.id, personId: kitchen.cook.personId }
+  const { personId, kitchenId } = kitchen.cook
+  const said = { entered: '', reversesId: null, itemNumber: null, movedFromId: null, sentById: null, weighedAt: new Date() }
+  const values = { runId: run.id, tubId: run.tubs[0]?.id ?? '', personId, ...said }
+  const records = test_.db.of(kitchenId)
   let letGo: () => void = () => undefined
   const held = new Promise<void>((resolve) => {
     letGo = resolve
@@ -74,13 +75,13 @@ test('what was stored by another copy of the server is heard too, late numbers i
   const inserted = new Promise<void>((resolve) => {
     isInserted = resolve
   })
-  const slow = test_.db.transaction(async (tx) => {
-    await tx.run(insert, { ...values, id: randomUUID(), tenths: 111 })
+  const slow = records.transaction(async (tx) => {
+    await tx.weighings.create({ ...values, id: randomUUID(), tenths: 111 })
     isInserted()
     await held
   })
   await inserted
-  await test_.db.run(insert, { ...values, id: randomUUID(), tenths: 222 })
+  await records.weighings.create({ ...values, id: randomUUID(), tenths: 222 })
   expect(weightIn((await reader.next('weighing')).data)).toBe(222)
   letGo()
   await slow

@@ -1,67 +1,177 @@
-import { randomUUID } from 'node:crypto'
+import type { Run } from '@fleam/contract/runs'
+import { UniqueConstraintError } from 'sequelize'
+import { type Database, openDatabase } from '../src/db/database.ts'
+import { withLease } from '../src/db/lease.ts'
 import { migrate, migrations } from '../src/db/migrate.ts'
-import { yieldBook } from '../src/db/migrations/006-yield-book.ts'
-import { listCutSheets, syncCatalog } from '../src/features/cut-sheets/service.ts'
-import { createKitchen } from '../src/features/setup/service.ts'
-import { finishedRun, openTestApp, settings, stockKitchen } from './kitchen.ts'
+import { loadDemoKitchen } from '../src/demo/kitchen.ts'
+import { syncCatalog } from '../src/features/cut-sheets/catalog-sheets.ts'
+import { listCutSheets } from '../src/features/cut-sheets/service.ts'
+import { listItems } from '../src/features/prices/items.ts'
+import { findRun } from '../src/features/runs/find-run.ts'
+import { listRuns } from '../src/features/runs/log.ts'
+import { readYieldBook } from '../src/features/yield-book/service.ts'
+import { addKitchen, finishedRun, makeDatabase, openTestApp, rowsOf, stockKitchen } from './kitchen.ts'
 
 const names = migrations.map((migration) => migration.name)
+const applied = async (db: Database) =>
+  (await rowsOf<{ name: string }>(db, 'SELECT name FROM migrations ORDER BY name')).map(({ name }) => name)
 
-test('an empty database is brought up to date, once, even by two servers at a time', async () => {
-  const { db, close } = await openTestApp({ migrated: false })
-  await Promise.all([migrate(db), migrate(db)])
-  const applied = await db.rows<{ name: string }>('SELECT name FROM migrations ORDER BY name')
-  expect(applied.map((row) => row.name)).toEqual(names)
+test('an empty database is brought up to date, once, even by three servers at a time', async () => {
+  const { db, url, close } = await openTestApp({ migrated: false })
+  const others = [openDatabase(url, 2), openDatabase(url, 2)]
+  await Promise.all([db, ...others].map((one) => migrate(one)))
+  expect(await applied(db)).toEqual(names)
+  for (const other of others) await other.close()
   await close()
 })
 
-test.each(names.slice(0, -1).map((name, index) => [name, names[index + 1] ?? '']))(
-  'data of %s is all there after %s',
-  async (before, after) => {
-    const { db, close } = await openTestApp({ migrated: false })
-    await migrate(db, before)
-    const kitchenId = randomUUID()
-    await db.run("INSERT INTO kitchens (id, name, settings) VALUES (:kitchenId, 'Küche 🐟', '{}')", { kitchenId })
-    await db.run("INSERT INTO people (id, kitchen_id, name, role) VALUES (:id, :kitchenId, 'Wren', 'cook')", {
-      id: randomUUID(),
-      kitchenId,
-    })
-    await migrate(db, after)
-    const row = await db.row<{ name: string; person: string }>(
-      'SELECT k.name, p.name AS person FROM kitchens k JOIN people p ON p.kitchen_id = k.id',
-    )
-    expect(row).toEqual({ name: 'Küche 🐟', person: 'Wren' })
-    await close()
-  },
-)
+test('a step that was interrupted, whatever it had done, is taken up again', async () => {
+  const { db, close } = await openTestApp({ migrated: false })
+  const [last] = names.slice(-1)
+  for (const name of names) {
+    await migrate(db, name)
+    // as if the server had died before it could note that the step was done
+    await db.sequelize.query('DELETE FROM migrations WHERE name = :name', { replacements: { name } })
+    await migrate(db, name)
+  }
+  await db.sequelize.query('DELETE FROM migrations WHERE name = :last', { replacements: { last } })
+  await db.sequelize.query('ALTER TABLE cut_sheets DROP COLUMN newest_version_id')
+  await db.sequelize.query('DROP TABLE output_totals')
+  await migrate(db)
+  expect(await applied(db)).toEqual(names)
+  const kitchenId = await addKitchen(db, 'After all')
+  expect(await listCutSheets(db.of(kitchenId), '', 1000)).not.toHaveLength(0)
+  await close()
+})
 
-test('a kitchen of an earlier catalog gets what is new as new versions, once', async () => {
-  const { db, close } = await openTestApp()
-  const kitchenId = await createKitchen(db, { name: 'Kept', settings, isDemo: false })
-  await db.run(
-    "UPDATE cut_sheet_versions SET body = JSON_SET(body, '$.school', 'as it was') WHERE kitchen_id = :kitchenId AND name LIKE 'Quail%'",
-    { kitchenId },
-  )
-  await db.run("DELETE v FROM cut_sheet_versions v JOIN cut_sheets s ON s.id = v.cut_sheet_id WHERE s.slug = 'dove-breasts'")
-  await db.run("DELETE FROM cut_sheets WHERE slug = 'dove-breasts'")
+describe('a year of a kitchen, in each schema that there was', () => {
+  let full: Awaited<ReturnType<typeof openTestApp>>
+  let kitchenId: string
+  const figures = async (db: Database) => {
+    const records = db.of(kitchenId)
+    const items = await listItems(records, '', 1000)
+    const runs = await listRuns(records, { sort: 'oldest' }, undefined, 1000)
+    const some = await Promise.all(runs.filter((_, index) => index % 40 === 0).map(({ id }) => findRun(records, id)))
+    const book = await readYieldBook(records)
+    return {
+      items,
+      runs,
+      some,
+      book: book.map(rounded).sort((a, b) => (`${a.itemId}${a.cutSheetId}` < `${b.itemId}${b.cutSheetId}` ? -1 : 1)),
+    }
+  }
+  /** Sums that are made in another order differ in their last places. */
+  const rounded = <Value>(value: Value): Value =>
+    JSON.parse(JSON.stringify(value, (_key, part) => (typeof part === 'number' ? Number(part.toPrecision(9)) : part)))
+
+  beforeAll(async () => {
+    full = await openTestApp()
+    await loadDemoKitchen(full.db, new Date('2026-06-15T08:00:00Z'))
+    kitchenId = (await full.db.acrossKitchens.kitchens.findOne())?.id ?? ''
+  })
+  afterAll(() => full.close())
+
+  test.each(names.slice(0, -1))('filled in %s, every figure is the same in the newest', async (schema) => {
+    const target = await makeDatabase()
+    const db = openDatabase(target.url, 2)
+    await migrate(db, schema)
+    await fillFrom(full.url, db)
+    await migrate(db)
+    const [there, expected] = [await figures(db), await figures(full.db)]
+    expect(there.items).toEqual(expected.items)
+    const hasRuns = schema >= '002'
+    expect(there.runs).toEqual(hasRuns ? expected.runs : [])
+    expect(there.some).toEqual(hasRuns ? expected.some.map((run) => asIn(schema, run)) : [])
+    expect(there.book).toEqual(hasRuns ? expected.book : [])
+    await db.close()
+    await target.drop()
+  })
+
+  /** What a schema had no place for is not there. */
+  const asIn = (schema: string, run: Run | undefined) => (run && schema < '004' ? { ...run, events: [] } : run)
+
+  /** Copies, inside the database server, whatever the older schema has a place for. */
+  async function fillFrom(sourceUrl: string, db: Database): Promise<void> {
+    const source = new URL(sourceUrl).pathname.slice(1)
+    const columns = await rowsOf<{ table: string; columns: string }>(
+      db,
+      `SELECT own.TABLE_NAME AS \`table\`, GROUP_CONCAT(own.COLUMN_NAME) AS \`columns\`
+       FROM information_schema.COLUMNS own JOIN information_schema.COLUMNS other
+         ON other.TABLE_SCHEMA = :source AND other.TABLE_NAME = own.TABLE_NAME AND other.COLUMN_NAME = own.COLUMN_NAME
+       WHERE own.TABLE_SCHEMA = DATABASE() AND own.GENERATION_EXPRESSION IS NULL AND own.TABLE_NAME <> 'migrations'
+       GROUP BY own.TABLE_NAME`,
+      { source },
+    )
+    const copies = columns.map((one) => `INSERT INTO ${one.table} (${one.columns}) SELECT ${one.columns} FROM ${source}.${one.table}`)
+    await db.sequelize.transaction(async (transaction) => {
+      await db.sequelize.query('SET FOREIGN_KEY_CHECKS = 0', { transaction })
+      for (const copy of copies) await db.sequelize.query(copy, { transaction })
+      await db.sequelize.query('SET FOREIGN_KEY_CHECKS = 1', { transaction })
+    })
+  }
+})
+
+test('a kitchen of an earlier catalog gets what is new as new versions, once, from two servers at a time', async () => {
+  const { db, url, close } = await openTestApp()
+  const kitchenId = await addKitchen(db, 'Kept')
+  const records = db.of(kitchenId)
+  const bySlug = async (slug: string) => (await listCutSheets(records, '', 1000)).find((sheet) => sheet.slug === slug)
+  const [quail, dove] = [await bySlug('quail-boned'), await bySlug('dove-breasts')]
+  if (!quail || !dove) throw new Error('The catalog has changed.')
+  await records.cutSheetVersions.update({ body: { ...quail.body, school: 'as it was' } }, { id: quail.versionId })
+  await records.cutSheetVersions.destroy({ id: dove.versionId })
+  await records.cutSheets.destroy({ id: dove.id })
+  const other = openDatabase(url, 2)
+  await Promise.all([syncCatalog(db), syncCatalog(other)])
   await syncCatalog(db)
-  await syncCatalog(db)
-  const sheets = await listCutSheets(db, kitchenId, '', 1000)
+  const sheets = await listCutSheets(records, '', 1000)
   expect(sheets.filter((sheet) => sheet.number !== 1).map((sheet) => [sheet.slug, sheet.number])).toEqual([['quail-boned', 2]])
-  expect(sheets.map((sheet) => sheet.slug)).toContain('dove-breasts')
+  expect(await records.cutSheetVersions.count({ cutSheetId: quail.id })).toBe(2)
+  expect(sheets.filter((sheet) => sheet.slug === 'dove-breasts')).toHaveLength(1)
+  await other.close()
   await close()
 })
 
 test('runs that were finished before the yield book are in it, less what was taken back', async () => {
   const test_ = await openTestApp()
   const kitchen = await stockKitchen(test_)
+  const records = test_.db.of(kitchen.kitchenId)
   const run = await finishedRun(kitchen, { steaks: ['600 g', '560 g', '40 g'], minutes: 20, received: '2900 g', takeBackLast: true })
-  const shares = () => test_.db.rows('SELECT run_id, output_key, item_id, cut_sheet_id, share_pct FROM run_outputs ORDER BY output_key')
-  const kept = await shares()
-  expect(kept).toEqual([expect.objectContaining({ run_id: run.id, output_key: 'centre-steak', share_pct: 40 })])
-  await test_.db.run('DELETE FROM run_outputs')
-  const backfill = yieldBook.statements.find((statement) => statement.startsWith('INSERT INTO run_outputs'))
-  await test_.db.run(backfill ?? '')
-  expect(await shares()).toEqual(kept)
+  const kept = async () => ({
+    shares: (await records.runOutputs.findAll({ raw: true })) as object[],
+    book: await readYieldBook(records),
+  })
+  const before = await kept()
+  expect(before.shares).toEqual([expect.objectContaining({ runId: run.id, outputKey: 'centre-steak', sharePct: 40 })])
+  await records.runOutputs.destroy({})
+  await records.cutTotals.destroy({})
+  await records.outputTotals.destroy({})
+  const late = names.filter((name) => name >= '006')
+  await test_.db.sequelize.query('DELETE FROM migrations WHERE name IN (:late)', { replacements: { late } })
+  await migrate(test_.db)
+  expect(await kept()).toEqual(before)
   await test_.close()
+})
+
+describe('work for one server at a time', () => {
+  test('is done by one after the other; a lease that nobody renews any more is taken over', async () => {
+    const { db, close } = await openTestApp()
+    const order: string[] = []
+    const work = (name: string) =>
+      withLease(db, 'a test', async () => {
+        order.push(`${name} in`)
+        await new Promise((resolve) => setTimeout(resolve, 30))
+        order.push(`${name} out`)
+      })
+    await Promise.all([work('a'), work('b')])
+    expect([`${order[0]} ${order[1]}`, `${order[2]} ${order[3]}`].sort()).toEqual(['a in a out', 'b in b out'])
+    await db.acrossKitchens.leases.create({ name: 'a test', holder: 'dead', until: new Date(Date.now() - 1000) })
+    expect(await withLease(db, 'a test', async () => 'done')).toBe('done')
+    await expect(withLease(db, 'a test', async () => Promise.reject(new Error('no')))).rejects.toThrow('no')
+    expect(await db.acrossKitchens.leases.count()).toBe(0)
+    await expect(
+      db.acrossKitchens.leases.bulkCreate([1, 2].map(() => ({ name: 'twice', holder: 'x', until: new Date() }))),
+    ).rejects.toBeInstanceOf(UniqueConstraintError)
+    await close()
+  })
 })

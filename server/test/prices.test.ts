@@ -26,6 +26,30 @@ test('a new quote keeps the old ones with their dates, and the latest day is in 
   expect(items.find((item) => item.id === kitchen.itemId)?.latestQuote.price).toEqual({ amount: 15.1, per: 'lb' })
 })
 
+test('quotes are paged by where they stand, and a backdated one among very many is answered with itself', async () => {
+  const own = await stockKitchen(test_, 'Many quotes')
+  const records = test_.db.of(own.kitchenId)
+  const common = { itemId: own.itemId, supplierId: null, per: 'kg' as const, caseCount: null, caseGrams: null, personId: null }
+  const days = Array.from({ length: 1200 }, (_, index) => new Date(Date.UTC(2026, 5, 1) - index * 86_400_000))
+  await records.quotes.bulkCreate(
+    days.map((at, index) => ({ id: randomUUID(), ...common, amount: index + 1, quotedOn: at.toISOString().slice(0, 10), at })),
+  )
+  const create = { id: randomUUID(), supplierId: own.supplierId, price: { amount: 1.25, per: 'kg' }, quotedOn: '2020-01-01' }
+  const path = `/items/${own.itemId}/quotes`
+  expect((await own.manager.ask('POST', path, create)).body).toMatchObject({ id: create.id, price: { amount: 1.25 } })
+  expect((await own.manager.ask('POST', path, create)).body).toMatchObject({ id: create.id })
+  const seen: string[] = []
+  let cursor = ''
+  do {
+    const { body } = await own.cook.ask('GET', `${path}?limit=200${cursor && `&cursor=${cursor}`}`)
+    seen.push(...(body.entries as unknown as { id: string }[]).map(({ id }) => id))
+    cursor = (body.nextCursor as unknown as string) ?? ''
+  } while (cursor)
+  expect([seen.length, new Set(seen).size, seen.at(-1)]).toEqual([1202, 1202, create.id])
+  const bad = await own.cook.ask('GET', `${path}?cursor=${Buffer.from('["x","y"]').toString('base64url')}`)
+  expect([bad.status, bad.body.errors?.[0]?.field]).toEqual([400, 'cursor'])
+})
+
 test.each([
   ['price.count', { price: { amount: 10, per: 'case' } }],
   ['price.amount', { price: { amount: -1, per: 'kg' } }],

@@ -38,7 +38,7 @@ export async function startServer(
     HOST: '127.0.0.1',
     FLEAM_DEMO: demo ? '1' : '0',
   }
-  const child = spawn(process.execPath, [join(root, 'scripts/serve.mjs')], { cwd: root, env, stdio: 'ignore' })
+  const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
   const url = `http://127.0.0.1:${port}`
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))
   const kill = async () => {

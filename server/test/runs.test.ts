@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { Run, Weighing } from '@fleam/contract/runs'
-import { type Answer, runRequest, stockedKitchen, weighingRequest } from './kitchen.ts'
+import { type Answer, rowsOf, runRequest, stockedKitchen, weighingRequest } from './kitchen.ts'
 
 const { test_, kitchen } = stockedKitchen()
 
@@ -40,7 +40,7 @@ async function weighWhole(): Promise<Run> {
 const finish = (run: Run, changes: Record<string, unknown> = {}, who = kitchen.cook) =>
   who.ask('POST', `/runs/${run.id}/finish`, { version: run.version, minutes: 22, consumables: 0.6, ...changes })
 
-const countRows = async (table: string) => (await test_.db.row<{ count: number }>(`SELECT COUNT(*) AS count FROM ${table}`))?.count
+const countRows = async (table: string) => (await rowsOf<{ count: number }>(test_.db, `SELECT COUNT(*) AS count FROM ${table}`))[0]?.count
 
 describe('receiving', () => {
   test('a run takes over the price of its supplier, the rates in force, and the asked target', async () => {

@@ -73,3 +73,17 @@ test('a kitchen keeps its last manager', async () => {
   const answer = await manager.ask('PUT', `/people/${manager.personId}`, { version: 1, name: 'Still here', role: 'cook', active: true })
   expect([answer.status, answer.body.errors?.[0]?.field]).toEqual([400, 'role'])
 })
+
+test('of six who set up at once one makes the kitchen, the others are told', async () => {
+  const empty = await openTestApp()
+  const setUp = (name: string) =>
+    empty.app.inject({
+      method: 'POST',
+      url: '/api/v1/setup',
+      payload: { kitchenName: `Kitchen of ${name}`, currency: 'EUR', name, secret: 'a-good-password' },
+    })
+  const answers = await Promise.all(['Ada', 'Bo', 'Cy', 'Di', 'Ed', 'Flo'].map(setUp))
+  expect(answers.map(({ statusCode }) => statusCode).sort()).toEqual([201, 409, 409, 409, 409, 409])
+  expect([await empty.db.acrossKitchens.kitchens.count(), await empty.db.acrossKitchens.people.count()]).toEqual([1, 1])
+  await empty.close()
+})

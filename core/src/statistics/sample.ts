@@ -19,6 +19,15 @@ export function summarise(values: readonly number[]): Sample {
   return { n, mean, variance: n > 1 ? squares / (n - 1) : 0 }
 }
 
+/**
+ * The sample whose values add up to `sum`, and whose squares add up to `squares`, as running totals keep them.
+ * @example sampleOfSums(2, 4, 10) // { n: 2, mean: 2, variance: 2 }
+ */
+export function sampleOfSums(n: number, sum: number, squares: number): Sample {
+  if (n === 0) return noSample
+  return { n, mean: sum / n, variance: n > 1 ? Math.max(0, (squares - (sum * sum) / n) / (n - 1)) : 0 }
+}
+
 /** Two samples as one. */
 export function pooled(a: Sample, b: Sample): Sample {
   const n = a.n + b.n

@@ -1,12 +1,17 @@
 import { type KitchenSettings, usualLimits } from '@fleam/contract/kitchen'
 import { v7 as uuidv7 } from 'uuid'
-import type { Database, Values } from '../db/database.ts'
+import type { Database } from '../db/database.ts'
+import { withLease } from '../db/lease.ts'
+import type { KitchenRecords } from '../db/records.ts'
 import { listCutSheets } from '../features/cut-sheets/service.ts'
 import { hashSecret } from '../features/people/secrets.ts'
-import { createKitchen } from '../features/setup/service.ts'
+import { priceColumns } from '../features/prices/quotes.ts'
+import { createKitchen, needsSetup } from '../features/setup/service.ts'
+import { addTests } from '../features/yield-book/totals.ts'
+import { found } from '../http/changes.ts'
 import { demoPeople } from './people.ts'
 import { demoItems, demoSuppliers, demoWays } from './prices.ts'
-import { type DemoRun, makeDemoRuns } from './runs.ts'
+import { makeDemoRuns } from './runs.ts'
 
 const settings: KitchenSettings = {
   currency: 'EUR',
@@ -18,99 +23,70 @@ const settings: KitchenSettings = {
   scales: [],
 }
 
-/** Fills an empty database with the demo kitchen: an estuary hotel and the cookery school next door, all made up. */
+/** Fills an empty database with the demo kitchen, all of it or none: an estuary hotel and the cookery school next door, all made up. */
 export async function loadDemoKitchen(db: Database, today: Date): Promise<void> {
   const hashes = await Promise.all(demoPeople.map((person) => hashSecret(person.secret)))
-  const kitchenId = await createKitchen(db, { name: 'Saltmarsh House, hotel kitchen and cookery school', settings, isDemo: true })
-  const people = demoPeople.map((person, index) => ({
-    id: uuidv7(),
-    kitchen_id: kitchenId,
-    name: person.name,
-    sign_in_name: person.name,
-    role: person.role,
-    secret_hash: hashes[index],
-    has_demo_secret: 1,
-  }))
-  const personIds = new Map(people.map((person) => [person.name, person.id]))
-  const suppliers = demoSuppliers.map((name) => ({ id: uuidv7(), kitchen_id: kitchenId, name }))
-  const supplierIds = new Map(suppliers.map((supplier) => [supplier.name, supplier.id]))
-  const items = demoItems.map((item) => ({ ...item, id: uuidv7() }))
-  const sheets = await listCutSheets(db, kitchenId, '', 100)
-  const quotes = items.flatMap((item) =>
-    item.quotes.map((quote) => ({
-      id: uuidv7(),
-      kitchen_id: kitchenId,
-      item_id: item.id,
-      supplier_id: supplierIds.get(quote.supplier),
-      amount: quote.price.amount,
-      per: quote.price.per,
-      case_count: quote.price.count ?? null,
-      case_grams: quote.price.grams ?? null,
-      quoted_on: daysBefore(today, quote.daysAgo).toISOString().slice(0, 10),
-      at: daysBefore(today, quote.daysAgo),
-      person_id: personIds.get('Maren Holt'),
-      supplier: quote.supplier,
-      daysAgo: quote.daysAgo,
-      item: item.name,
-      price: quote.price,
-    })),
-  )
-  const runs = makeDemoRuns({ today, kitchenId, settings, personIds, supplierIds, sheets, items, quotes })
-  await db.transaction(async (tx) => {
-    await tx.insertMany('people', people)
-    await tx.insertMany('suppliers', suppliers)
-    const byKind = [...items].sort((a, b) => (a.kind === b.kind ? 0 : a.kind === 'ready-cut' ? -1 : 1))
-    for (const item of byKind) await tx.insertMany('items', [itemColumns(item, kitchenId, items)])
-    await tx.insertMany(
-      'quotes',
-      quotes.map(({ supplier, daysAgo, item, price, ...columns }) => columns),
-    )
-    for (const table of ['runs', ...tablesOfRuns] as const)
-      await tx.insertMany(
-        table,
-        runs.flatMap((run) => rowsOf(run, table)),
-      )
-    await tx.insertMany(
-      'ways_of_cutting',
-      demoWays.map((way) => wayColumns(way, kitchenId, items, sheets)),
-    )
-    await tx.run('UPDATE kitchens SET last_run_number = :count WHERE id = :kitchenId', { count: runs.length, kitchenId })
+  await withLease(db, 'set-up', async () => {
+    if (!(await needsSetup(db))) return
+    await db.acrossKitchens.transaction(async (all) => {
+      const name = 'Saltmarsh House, hotel kitchen and cookery school'
+      await fillKitchen(all.of(await createKitchen(all, { name, settings, isDemo: true })), today, hashes)
+    })
   })
 }
 
-const tablesOfRuns = ['tubs', 'weighings', 'defects', 'bench_events', 'run_outputs'] as const
+async function fillKitchen(tx: KitchenRecords, today: Date, secretHashes: readonly string[]): Promise<void> {
+  const people = demoPeople.map(({ name, role }, index) => ({
+    id: uuidv7(),
+    name,
+    signInName: name,
+    role,
+    secretHash: secretHashes[index],
+    hasDemoSecret: true,
+  }))
+  const personIds = new Map(people.map((person) => [person.name, person.id]))
+  const suppliers = demoSuppliers.map((name) => ({ id: uuidv7(), name }))
+  const supplierIds = new Map<string, string>(suppliers.map((supplier) => [supplier.name, supplier.id]))
+  const items = demoItems.map((item) => ({ ...item, id: uuidv7() }))
+  const idOf = (name: string | undefined) => items.find((other) => other.name === name)?.id ?? null
+  const sheets = await listCutSheets(tx, '', 100)
+  const quotes = items.flatMap((item) => item.quotes.map((quote) => ({ ...quote, id: uuidv7(), item: item.name, itemId: item.id })))
+  const runs = makeDemoRuns({ today, settings, personIds, supplierIds, sheets, items, quotes })
 
-function rowsOf(run: DemoRun, table: 'runs' | (typeof tablesOfRuns)[number]): Values[] {
-  return table === 'runs' ? [run.run] : run[table]
-}
-
-function itemColumns(item: (typeof demoItems)[number] & { id: string }, kitchenId: string, all: { id: string; name: string }[]) {
-  return {
-    id: item.id,
-    kitchen_id: kitchenId,
-    name: item.name,
-    kind: item.kind,
-    animal: item.animal,
-    ready_cut: item.readyCut ? JSON.stringify(item.readyCut) : null,
-    against_id: all.find((other) => other.name === item.against)?.id ?? null,
-  }
-}
-
-function wayColumns(
-  { item, sheet, market, own = {} }: (typeof demoWays)[number],
-  kitchenId: string,
-  items: readonly { id: string; name: string }[],
-  sheets: readonly { id: string; slug: string }[],
-) {
-  const idOf = (name: string) => items.find((other) => other.name === name)?.id ?? null
-  const bought = Object.entries(market).map(([key, name]) => [key, { readyCutId: idOf(name), ownPerKg: null }])
-  const valued = Object.entries(own).map(([key, ownPerKg]) => [key, { readyCutId: null, ownPerKg }])
-  return {
-    item_id: idOf(item),
-    cut_sheet_id: sheets.find((other) => other.slug === sheet)?.id,
-    kitchen_id: kitchenId,
-    parts: JSON.stringify(Object.fromEntries([...bought, ...valued])),
-  }
+  await tx.people.bulkCreate(people)
+  await tx.suppliers.bulkCreate(suppliers)
+  // what others are set against comes first
+  const readyCutFirst = [...items].sort((a, b) => (a.kind === b.kind ? 0 : a.kind === 'ready-cut' ? -1 : 1))
+  await tx.items.bulkCreate(
+    readyCutFirst.map(({ id, name, kind, animal, readyCut, against }) => {
+      return { id, name, kind, animal, readyCut: readyCut ?? null, againstId: idOf(against) }
+    }),
+  )
+  await tx.quotes.bulkCreate(
+    quotes.map(({ id, itemId, supplier, price, daysAgo }) => {
+      const at = daysBefore(today, daysAgo)
+      const [supplierId, personId] = [supplierIds.get(supplier) ?? null, personIds.get('Maren Holt') ?? null]
+      return { id, itemId, supplierId, ...priceColumns(price), quotedOn: at.toISOString().slice(0, 10), at, personId }
+    }),
+  )
+  await tx.runs.bulkCreate(runs.map(({ run }) => run))
+  await tx.tubs.bulkCreate(runs.flatMap(({ tubs }) => tubs))
+  await tx.weighings.bulkCreate(runs.flatMap(({ weighings }) => weighings))
+  await tx.defects.bulkCreate(runs.flatMap(({ defects }) => defects))
+  await tx.benchEvents.bulkCreate(runs.flatMap(({ benchEvents }) => benchEvents))
+  await addTests(
+    tx,
+    runs.map(({ test }) => test),
+  )
+  await tx.waysOfCutting.bulkCreate(
+    demoWays.map(({ item, sheet, market, own = {} }) => {
+      const bought = Object.entries(market).map(([key, name]) => [key, { readyCutId: idOf(name), ownPerKg: null }])
+      const valued = Object.entries(own).map(([key, ownPerKg]) => [key, { readyCutId: null, ownPerKg }])
+      const cutSheetId = found(sheets.find((other) => other.slug === sheet)).id
+      return { itemId: found(idOf(item)), cutSheetId, parts: Object.fromEntries([...bought, ...valued]) }
+    }),
+  )
+  await tx.runNumbers.update({ last: runs.length }, {})
 }
 
 export function daysBefore(day: Date, days: number): Date {

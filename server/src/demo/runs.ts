@@ -4,11 +4,11 @@ import type { defectKinds } from '@fleam/contract/runs'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import type { Price } from '@fleam/core/quantities/price'
 import { type Random, seededRandom } from '@fleam/core/random/seeded-random'
-import { figuresOfRun } from '@fleam/core/runs/run-record'
+import { figuresOfRun, sharesOfRun } from '@fleam/core/runs/run-record'
 import type { Role } from '@fleam/core/runs/yield-test'
 import { v7 as uuidv7 } from 'uuid'
-import type { Values } from '../db/database.ts'
-import { shareRows } from '../features/yield-book/shares.ts'
+import type { KitchenRecords } from '../db/records.ts'
+import type { FinishedTest } from '../features/yield-book/totals.ts'
 import type { DemoSupplier, demoItems } from './prices.ts'
 
 const seed = 20_417
@@ -163,7 +163,6 @@ const lines: readonly Line[] = [
 
 interface Context {
   today: Date
-  kitchenId: string
   settings: KitchenSettings
   personIds: ReadonlyMap<string, string>
   supplierIds: ReadonlyMap<string, string>
@@ -172,13 +171,15 @@ interface Context {
   quotes: readonly { id: string; item: string; supplier: string; daysAgo: number; price: Price }[]
 }
 
+type New<Name extends 'runs' | 'tubs' | 'weighings' | 'defects' | 'benchEvents'> = Parameters<KitchenRecords[Name]['create']>[0]
+
 export interface DemoRun {
-  run: Values
-  tubs: Values[]
-  weighings: Values[]
-  defects: Values[]
-  bench_events: Values[]
-  run_outputs: Values[]
+  run: New<'runs'>
+  tubs: New<'tubs'>[]
+  weighings: New<'weighings'>[]
+  defects: New<'defects'>[]
+  benchEvents: New<'benchEvents'>[]
+  test: FinishedTest
 }
 
 /** A year of runs, oldest first, drawn from the cut sheets' shares; one delivery of loins is a bad one. */
@@ -217,18 +218,17 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
   const id = uuidv7()
   const tubs = sheet.body.outputs.map((output, position) => ({
     id: uuidv7(),
-    kitchen_id: context.kitchenId,
-    run_id: id,
+    runId: id,
     position: position + 1,
-    output_key: output.key,
+    outputKey: output.key,
     name: output.name,
     role: output.role,
     destination: output.destination,
-    target_tenths: output.portion ? output.portion.targetGrams * 10 : null,
-    tolerance_tenths: output.portion ? output.portion.toleranceGrams * 10 : null,
-    typical_pct: output.typicalPct,
-    value_per_kg: output.role === 'waste' ? null : (line.values[output.key] ?? null),
-    separable_cost: 0,
+    targetTenths: output.portion ? output.portion.targetGrams * 10 : null,
+    toleranceTenths: output.portion ? output.portion.toleranceGrams * 10 : null,
+    typicalPct: output.typicalPct,
+    valuePerKg: output.role === 'waste' ? null : (line.values[output.key] ?? null),
+    separableCost: 0,
   }))
   const usual = (sheet.body.minutes.low + sheet.body.minutes.high) / 2
   const optionalMinutes = optionalAt >= 0 && !isStepLeftOut ? (sheet.body.steps[optionalAt]?.optional?.minutes ?? 0) * pieces : 0
@@ -269,81 +269,94 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
     method: sheet.body.jointCostMethod,
     tubs: tubs.map((tub) => ({
       id: tub.id,
-      key: tub.output_key,
+      key: tub.outputKey,
       name: tub.name,
       role: tub.role as Role,
-      targetTenths: tub.target_tenths,
-      toleranceTenths: tub.tolerance_tenths,
-      typicalPct: tub.typical_pct,
-      valuePerKg: tub.value_per_kg,
+      targetTenths: tub.targetTenths,
+      toleranceTenths: tub.toleranceTenths,
+      typicalPct: tub.typicalPct,
+      valuePerKg: tub.valuePerKg,
       separableCost: 0,
     })),
-    weighings: weighings.map((line) => ({ id: line.id, tubId: line.tub_id, tenths: line.tenths, reversesId: line.reverses_id })),
+    weighings: weighings.map((line) => ({ id: line.id, tubId: line.tubId, tenths: line.tenths, reversesId: line.reversesId })),
   }
   const figures = figuresOfRun(record)
   const finishedAt = new Date(start.getTime() + (minutes + 6) * 60_000)
   const personId = idOf(context.personIds, hand.name)
+  const startedAt = start
+  const { mainPct } = figures
+  const consumables = 0.6
   return {
     run: {
       id,
-      kitchen_id: context.kitchenId,
       number: index + 1,
       version: 2,
       status: 'finished',
-      item_id: item?.id,
-      cut_sheet_version_id: sheet.versionId,
-      supplier_id: context.supplierIds.get(supplier),
-      cook_id: personId,
+      itemId: item?.id ?? '',
+      cutSheetVersionId: sheet.versionId,
+      supplierId: context.supplierIds.get(supplier) ?? null,
+      cookId: personId,
       lot: `${supplier.slice(0, 1)}${14 + Math.floor(index / 3)}-${String.fromCharCode(65 + (index % 3))}`,
-      billed_tenths: billed,
-      billed_entered: formatWeight(billed, 'metric'),
-      received_tenths: received,
-      received_entered: formatWeight(received, 'metric'),
+      billedTenths: billed,
+      billedEntered: formatWeight(billed, 'metric'),
+      receivedTenths: received,
+      receivedEntered: formatWeight(received, 'metric'),
       pieces,
-      core_temp_c: isBad ? 8.4 : Math.round(random.normal(2.6, 0.8) * 10) / 10,
-      temperature: isBad ? JSON.stringify(warmDelivery(context, finishedAt)) : null,
-      quote_id: quote.id,
-      ready_cut_item_id: readyCutItem?.id ?? null,
-      ready_cut_terms: readyCutItem?.readyCut ? JSON.stringify(readyCutItem.readyCut) : null,
-      ready_cut_quote_id: readyCut.id,
-      rates: JSON.stringify(rates),
+      coreTempC: isBad ? 8.4 : Math.round(random.normal(2.6, 0.8) * 10) / 10,
+      temperature: isBad ? warmDelivery(context, finishedAt) : null,
+      quoteId: quote.id,
+      readyCutItemId: readyCutItem?.id ?? null,
+      readyCutTerms: readyCutItem?.readyCut ?? null,
+      readyCutQuoteId: readyCut.id,
+      rates,
       method: sheet.body.jointCostMethod,
       minutes,
-      consumables: 0.6,
-      unaccounted_reason: isBad ? 'The bag had leaked in the van; the liquid in the crate was not weighed.' : null,
-      started_at: start,
-      finished_at: finishedAt,
-      finished_by: personId,
-      main_pct: figures.mainPct,
-      usable_pct: figures.usablePct,
-      unaccounted_pct: figures.unaccountedPct,
-      net_cost: figures.netCost,
-      cost_per_kg: figures.costPerKg,
-      cost_per_portion: figures.costPerPortion,
+      consumables,
+      unaccountedReason: isBad ? 'The bag had leaked in the van; the liquid in the crate was not weighed.' : null,
+      fish: null,
+      startedAt,
+      finishedAt,
+      finishedById: personId,
+      mainPct,
+      usablePct: figures.usablePct,
+      unaccountedPct: figures.unaccountedPct,
+      netCost: figures.netCost,
+      costPerKg: figures.costPerKg,
+      costPerPortion: figures.costPerPortion,
       portions: figures.portions,
     },
     tubs,
-    run_outputs: shareRows({ runId: id, kitchenId: context.kitchenId, itemId: item?.id ?? '', cutSheetId: sheet.id }, record),
-    weighings: weighings.map((line) => ({ ...line, kitchen_id: context.kitchenId, run_id: id })),
+    test: {
+      runId: id,
+      itemId: item?.id ?? '',
+      cutSheetId: sheet.id,
+      startedAt,
+      pieces,
+      receivedTenths: received,
+      minutes,
+      consumables,
+      mainPct,
+      shares: sharesOfRun(record),
+    },
+    weighings: weighings.map((line) => ({ ...line, runId: id, itemNumber: null, movedFromId: null, sentById: null })),
     defects: noteDefects(hand, isBad, random).map((defect) => ({
       id: uuidv7(),
-      kitchen_id: context.kitchenId,
-      run_id: id,
+      runId: id,
       ...defect,
-      person_id: personId,
+      step: null,
+      personId,
       at: finishedAt,
     })),
-    bench_events: isStepLeftOut
+    benchEvents: isStepLeftOut
       ? [
           {
             id: uuidv7(),
-            kitchen_id: context.kitchenId,
-            run_id: id,
+            runId: id,
             // the station comes before the sheet's first step
-            body: JSON.stringify({ kind: 'optional-step', step: optionalAt + 1, done: false }),
-            person_id: personId,
-            sent_by_id: personId,
-            happened_at: start,
+            body: { kind: 'optional-step', step: optionalAt + 1, done: false },
+            personId,
+            sentById: personId,
+            happenedAt: start,
           },
         ]
       : [],
@@ -378,16 +391,16 @@ function drawShares(sheet: CutSheet, random: Random, hand: Hand, isBad: boolean,
 
 interface WeighingLine {
   id: string
-  tub_id: string
+  tubId: string
   tenths: number
   entered: string
-  reverses_id: string | null
-  person_id: string
-  weighed_at: Date
+  reversesId: string | null
+  personId: string
+  weighedAt: Date
 }
 
 function weigh(given: {
-  tubs: { id: string; output_key: string; target_tenths: number | null; role: string }[]
+  tubs: { id: string; outputKey: string; targetTenths: number | null; role: string }[]
   sheet: CutSheet
   pieces: number
   received: number
@@ -402,9 +415,9 @@ function weigh(given: {
   const pieces: { tubId: string; tenths: number }[] = []
   let leftOver = 0
   for (const tub of tubs) {
-    const expected = Math.round((received * (shares.get(tub.output_key) ?? 0)) / 1000) * 10
-    const rule = given.sheet.body.outputs.find((output) => output.key === tub.output_key)
-    if (tub.target_tenths === null || rule?.portion?.pieces !== undefined) {
+    const expected = Math.round((received * (shares.get(tub.outputKey) ?? 0)) / 1000) * 10
+    const rule = given.sheet.body.outputs.find((output) => output.key === tub.outputKey)
+    if (tub.targetTenths === null || rule?.portion?.pieces !== undefined) {
       const takesTrimmings = tub.role === 'coproduct'
       const total = takesTrimmings ? expected + leftOver : expected
       if (takesTrimmings) leftOver = 0
@@ -412,7 +425,7 @@ function weigh(given: {
       pieces.push(...parted(total, count, random).map((tenths) => ({ tubId: tub.id, tenths })))
       continue
     }
-    const portions = cutPortions(expected, tub.target_tenths, hand, random)
+    const portions = cutPortions(expected, tub.targetTenths, hand, random)
     leftOver += expected - portions.reduce((sum, tenths) => sum + tenths, 0)
     pieces.push(...portions.map((tenths) => ({ tubId: tub.id, tenths })))
   }
@@ -422,12 +435,12 @@ function weigh(given: {
     const id = uuidv7()
     lines.push({
       id,
-      tub_id: tubId,
+      tubId,
       tenths,
       entered: `${tenths / 10} g`,
-      reverses_id: reversesId,
-      person_id: given.personId,
-      weighed_at: new Date(given.start.getTime() + Math.round(gap * index)),
+      reversesId,
+      personId: given.personId,
+      weighedAt: new Date(given.start.getTime() + Math.round(gap * index)),
     })
     return id
   }
@@ -467,7 +480,7 @@ function noteDefects(hand: Hand, isBad: boolean, random: Random): { kind: (typeo
   return notes
 }
 
-function warmDelivery(context: Context, at: Date) {
+function warmDelivery(context: Context, at: Date): DemoRun['run']['temperature'] {
   return {
     limitC: context.settings.limits.receiveMaxC,
     decision: 'use-at-once',

@@ -2,7 +2,9 @@ import { createHash } from 'node:crypto'
 import { type Kitchen, readSettings } from '@fleam/contract/kitchen'
 import type { Person, PersonRole } from '@fleam/contract/people'
 import type { FastifyInstance, FastifyRequest } from 'fastify'
+import { Op } from 'sequelize'
 import type { Database } from '../db/database.ts'
+import type { KitchenRecords } from '../db/records.ts'
 import { ProblemError } from './problems.ts'
 
 /** Who a route is for: anyone, or people of at least this role. */
@@ -30,6 +32,8 @@ export interface RouteAccess {
 export interface SignedIn {
   person: Person
   kitchen: Kitchen
+  /** The records of that kitchen, and no other's. */
+  records: KitchenRecords
 }
 
 export const sessionCookie = 'fleam_session'
@@ -87,28 +91,20 @@ function hostOf(origin: string): string | undefined {
   }
 }
 
-interface SessionRow {
-  id: string
-  name: string
-  role: PersonRole
-  version: number
-  kitchen_id: string
-  kitchen_name: string
-  settings: string
-  kitchen_version: number
-}
-
 export async function findSession(db: Database, token: string | undefined): Promise<SignedIn | null> {
   if (!token) return null
-  const row = await db.row<SessionRow>(
-    `SELECT p.id, p.name, p.role, p.version, k.id AS kitchen_id, k.name AS kitchen_name, k.settings, k.version AS kitchen_version
-     FROM sessions s JOIN people p ON p.id = s.person_id AND p.kitchen_id = s.kitchen_id JOIN kitchens k ON k.id = s.kitchen_id
-     WHERE s.token_hash = :hash AND s.expires_at > UTC_TIMESTAMP(3) AND p.active = 1`,
-    { hash: tokenHash(token) },
-  )
-  if (!row) return null
+  const session = await db.acrossKitchens.sessions.findOne({
+    where: { tokenHash: tokenHash(token), expiresAt: { [Op.gt]: new Date() } },
+    include: [
+      { association: 'person', required: true, where: { active: true } },
+      { association: 'kitchen', required: true },
+    ],
+  })
+  const { person, kitchen } = session ?? {}
+  if (!person || !kitchen || person.kitchenId !== kitchen.id) return null
   return {
-    person: { id: row.id, name: row.name, role: row.role, active: true, version: row.version },
-    kitchen: { id: row.kitchen_id, name: row.kitchen_name, settings: readSettings(row.settings), version: row.kitchen_version },
+    person: { id: person.id, name: person.name, role: person.role, active: true, version: person.version },
+    kitchen: { id: kitchen.id, name: kitchen.name, settings: readSettings(kitchen.settings), version: kitchen.version },
+    records: db.of(kitchen.id),
   }
 }

@@ -1,4 +1,4 @@
-import { ProblemError } from './problems.ts'
+import { type ProblemError, refuseField } from './problems.ts'
 
 /** Where the next page of a list starts: the sort value and id of the last entry given out. */
 export interface Cursor {
@@ -18,7 +18,11 @@ export function readCursor(text: string | undefined): Cursor | undefined {
   } catch {
     // falls through to the refusal
   }
-  throw new ProblemError('invalid-input', { errors: [{ field: 'cursor', message: 'Use the cursor of an earlier page.' }] })
+  throw refuseCursor()
+}
+
+export function refuseCursor(): ProblemError {
+  return refuseField('cursor', 'Use the cursor of an earlier page.')
 }
 
 /** Cuts one row more than asked for into a page. */

@@ -1,12 +1,12 @@
-import type { Migration } from '../migrate.ts'
+import type { SchemaStep } from './schema-step.ts'
 
 const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin'
 const table = 'ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci'
 
-export const kitchenAndPrices: Migration = {
+export const kitchenAndPrices: SchemaStep = {
   name: '001-kitchen-and-prices',
   statements: [
-    `CREATE TABLE kitchens (
+    `CREATE TABLE IF NOT EXISTS kitchens (
       id ${id} PRIMARY KEY,
       name VARCHAR(80) NOT NULL,
       settings LONGTEXT NOT NULL,
@@ -14,7 +14,7 @@ export const kitchenAndPrices: Migration = {
       last_run_number INT NOT NULL DEFAULT 0,
       version INT NOT NULL DEFAULT 1
     ) ${table}`,
-    `CREATE TABLE people (
+    `CREATE TABLE IF NOT EXISTS people (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       name VARCHAR(80) NOT NULL,
@@ -28,7 +28,7 @@ export const kitchenAndPrices: Migration = {
       UNIQUE KEY people_name (kitchen_id, name),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
-    `CREATE TABLE sessions (
+    `CREATE TABLE IF NOT EXISTS sessions (
       token_hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       person_id ${id} NOT NULL,
@@ -37,14 +37,14 @@ export const kitchenAndPrices: Migration = {
       KEY sessions_expiry (expires_at),
       FOREIGN KEY (person_id) REFERENCES people (id)
     ) ${table}`,
-    `CREATE TABLE sign_in_failures (
+    `CREATE TABLE IF NOT EXISTS sign_in_failures (
       id BIGINT AUTO_INCREMENT PRIMARY KEY,
       subject VARCHAR(120) NOT NULL,
       at DATETIME(3) NOT NULL,
       KEY sign_in_failures_of (subject, at),
       KEY sign_in_failures_at (at)
     ) ${table}`,
-    `CREATE TABLE audit_trail (
+    `CREATE TABLE IF NOT EXISTS audit_trail (
       id BIGINT AUTO_INCREMENT PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       at DATETIME(3) NOT NULL,
@@ -57,7 +57,7 @@ export const kitchenAndPrices: Migration = {
       KEY audit_of_kitchen (kitchen_id, id),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
-    `CREATE TABLE suppliers (
+    `CREATE TABLE IF NOT EXISTS suppliers (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       name VARCHAR(80) NOT NULL,
@@ -65,7 +65,7 @@ export const kitchenAndPrices: Migration = {
       UNIQUE KEY suppliers_name (kitchen_id, name),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
-    `CREATE TABLE items (
+    `CREATE TABLE IF NOT EXISTS items (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       name VARCHAR(80) NOT NULL,
@@ -78,7 +78,7 @@ export const kitchenAndPrices: Migration = {
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id),
       FOREIGN KEY (against_id) REFERENCES items (id)
     ) ${table}`,
-    `CREATE TABLE quotes (
+    `CREATE TABLE IF NOT EXISTS quotes (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       item_id ${id} NOT NULL,

@@ -1,19 +1,19 @@
-import type { Migration } from '../migrate.ts'
+import type { SchemaStep } from './schema-step.ts'
 
 const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin'
 const table = 'ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci'
 
-export const cutSheetsAndRuns: Migration = {
+export const cutSheetsAndRuns: SchemaStep = {
   name: '002-cut-sheets-and-runs',
   statements: [
-    `CREATE TABLE cut_sheets (
+    `CREATE TABLE IF NOT EXISTS cut_sheets (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       slug VARCHAR(80) NOT NULL,
       UNIQUE KEY cut_sheets_slug (kitchen_id, slug),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
-    `CREATE TABLE cut_sheet_versions (
+    `CREATE TABLE IF NOT EXISTS cut_sheet_versions (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       cut_sheet_id ${id} NOT NULL,
@@ -24,7 +24,7 @@ export const cutSheetsAndRuns: Migration = {
       UNIQUE KEY cut_sheet_versions_number (cut_sheet_id, number),
       FOREIGN KEY (cut_sheet_id) REFERENCES cut_sheets (id)
     ) ${table}`,
-    `CREATE TABLE runs (
+    `CREATE TABLE IF NOT EXISTS runs (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       number INT NOT NULL,
@@ -77,7 +77,7 @@ export const cutSheetsAndRuns: Migration = {
       FOREIGN KEY (cook_id) REFERENCES people (id),
       FOREIGN KEY (quote_id) REFERENCES quotes (id)
     ) ${table}`,
-    `CREATE TABLE tubs (
+    `CREATE TABLE IF NOT EXISTS tubs (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       run_id ${id} NOT NULL,
@@ -94,7 +94,7 @@ export const cutSheetsAndRuns: Migration = {
       KEY tubs_of_run (run_id, position),
       FOREIGN KEY (run_id) REFERENCES runs (id)
     ) ${table}`,
-    `CREATE TABLE weighings (
+    `CREATE TABLE IF NOT EXISTS weighings (
       sequence BIGINT AUTO_INCREMENT PRIMARY KEY,
       id ${id} NOT NULL,
       kitchen_id ${id} NOT NULL,
@@ -112,7 +112,7 @@ export const cutSheetsAndRuns: Migration = {
       FOREIGN KEY (run_id) REFERENCES runs (id),
       FOREIGN KEY (tub_id) REFERENCES tubs (id)
     ) ${table}`,
-    `CREATE TABLE defects (
+    `CREATE TABLE IF NOT EXISTS defects (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       run_id ${id} NOT NULL,

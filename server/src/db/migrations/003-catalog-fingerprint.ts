@@ -1,6 +1,6 @@
-import type { Migration } from '../migrate.ts'
+import type { SchemaStep } from './schema-step.ts'
 
-export const catalogFingerprint: Migration = {
+export const catalogFingerprint: SchemaStep = {
   name: '003-catalog-fingerprint',
-  statements: ['ALTER TABLE kitchens ADD COLUMN catalog_fingerprint CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL'],
+  statements: ['ALTER TABLE kitchens ADD COLUMN IF NOT EXISTS catalog_fingerprint CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL'],
 }

@@ -1,13 +1,13 @@
-import type { Migration } from '../migrate.ts'
+import type { SchemaStep } from './schema-step.ts'
 
 const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin'
 const table = 'ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci'
 
 /** Shares of every finished run by output, what parts are worth, comparisons that are kept, how a supplier's list is read. */
-export const yieldBook: Migration = {
+export const yieldBook: SchemaStep = {
   name: '006-yield-book',
   statements: [
-    `CREATE TABLE run_outputs (
+    `CREATE TABLE IF NOT EXISTS run_outputs (
       run_id ${id} NOT NULL,
       output_key VARCHAR(60) NOT NULL,
       kitchen_id ${id} NOT NULL,
@@ -18,15 +18,15 @@ export const yieldBook: Migration = {
       KEY run_outputs_of_cut (kitchen_id, item_id, cut_sheet_id, output_key, share_pct),
       FOREIGN KEY (run_id) REFERENCES runs (id)
     ) ${table}`,
-    `INSERT INTO run_outputs (run_id, output_key, kitchen_id, item_id, cut_sheet_id, share_pct)
-     SELECT r.id, t.output_key, r.kitchen_id, r.item_id, v.cut_sheet_id, 100 * SUM(w.tenths) / r.received_tenths
+    `INSERT IGNORE INTO run_outputs (run_id, output_key, kitchen_id, item_id, cut_sheet_id, share_pct)
+     SELECT r.id, t.output_key, r.kitchen_id, r.item_id, v.cut_sheet_id, 100e0 * SUM(w.tenths) / r.received_tenths
      FROM runs r JOIN cut_sheet_versions v ON v.id = r.cut_sheet_version_id
        JOIN tubs t ON t.run_id = r.id AND t.output_key IS NOT NULL
        JOIN weighings w ON w.run_id = r.id AND w.tub_id = t.id AND w.reverses_id IS NULL
          AND NOT EXISTS (SELECT 1 FROM weighings taken WHERE taken.reverses_id = w.id)
      WHERE r.status = 'finished' AND r.received_tenths > 0
      GROUP BY r.id, t.output_key`,
-    `CREATE TABLE ways_of_cutting (
+    `CREATE TABLE IF NOT EXISTS ways_of_cutting (
       item_id ${id} NOT NULL,
       cut_sheet_id ${id} NOT NULL,
       kitchen_id ${id} NOT NULL,
@@ -38,7 +38,7 @@ export const yieldBook: Migration = {
       FOREIGN KEY (item_id) REFERENCES items (id),
       FOREIGN KEY (cut_sheet_id) REFERENCES cut_sheets (id)
     ) ${table}`,
-    `CREATE TABLE comparisons (
+    `CREATE TABLE IF NOT EXISTS comparisons (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
       name VARCHAR(80) NOT NULL,
@@ -50,6 +50,6 @@ export const yieldBook: Migration = {
       KEY comparisons_of_kitchen (kitchen_id, dropped, at),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
-    'ALTER TABLE suppliers ADD COLUMN price_list LONGTEXT NULL',
+    'ALTER TABLE suppliers ADD COLUMN IF NOT EXISTS price_list LONGTEXT NULL',
   ],
 }

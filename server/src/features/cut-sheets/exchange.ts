@@ -1,13 +1,13 @@
 import { type CutSheetImportReport, cutSheetExport } from '@fleam/contract/cut-sheets'
 import { v7 as uuidv7 } from 'uuid'
-import type { Database } from '../../db/database.ts'
+import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
 import { readJsonFile } from '../../http/json-file.ts'
 import { createCutSheet, listCutSheets } from './service.ts'
 
 /** The kitchen's cut sheets, or one of them, as a file that another kitchen can read in. */
-export async function exportCutSheets(db: Database, kitchenId: string, only?: string): Promise<object> {
-  const sheets = (await listCutSheets(db, kitchenId, '', 1000)).filter((sheet) => (only === undefined ? !sheet.retired : sheet.id === only))
+export async function exportCutSheets(records: KitchenRecords, only?: string): Promise<object> {
+  const sheets = (await listCutSheets(records, '', 1000)).filter((sheet) => (only === undefined ? !sheet.retired : sheet.id === only))
   return { format: 'fleam-cut-sheets', version: 1, sheets: sheets.map((sheet) => sheet.body) }
 }
 
@@ -15,10 +15,10 @@ export async function exportCutSheets(db: Database, kitchenId: string, only?: st
  * Reads a file of cut sheets and says which are new; adds them, all or none, unless it is a preview. A sheet that says
  * the same as one that is here already is left out.
  */
-export async function importCutSheets(db: Database, by: SignedIn, text: string, preview: boolean): Promise<CutSheetImportReport> {
+export async function importCutSheets(by: SignedIn, text: string, preview: boolean): Promise<CutSheetImportReport> {
   const { content, problems } = await readJsonFile(text, cutSheetExport)
   if (!content) return { written: false, added: [], alreadyHere: [], problems }
-  const known = new Set((await listCutSheets(db, by.kitchen.id, '', 1000)).map((sheet) => JSON.stringify(sheet.body)))
+  const known = new Set((await listCutSheets(by.records, '', 1000)).map((sheet) => JSON.stringify(sheet.body)))
   const added = content.sheets.filter((body) => !known.has(JSON.stringify(body)))
   const report = {
     added: added.map((body) => body.name),
@@ -26,9 +26,8 @@ export async function importCutSheets(db: Database, by: SignedIn, text: string, 
     problems: [],
   }
   if (preview || added.length === 0) return { ...report, written: false }
-  await db.transaction(async (tx) => {
-    const inOne: Database = { ...tx, transaction: (work) => work(tx), close: async () => undefined }
-    for (const body of added) await createCutSheet(inOne, by, { id: uuidv7(), basedOnId: null, body })
+  await by.records.transaction(async (tx) => {
+    for (const body of added) await createCutSheet({ ...by, records: tx }, { id: uuidv7(), basedOnId: null, body })
   })
   return { ...report, written: true }
 }

@@ -16,14 +16,14 @@ import { idParams, type Routes } from '../routes.ts'
 import { exportCutSheets, importCutSheets } from './exchange.ts'
 import { changeCutSheet, createCutSheet, findCutSheet, listCutSheets, listVersions, retireCutSheet } from './service.ts'
 
-export const cutSheetRoutes: Routes = (app, { db }) => {
+export const cutSheetRoutes: Routes = (app) => {
   app.get(
     '/api/v1/cut-sheets',
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(cutSheet) } } },
     async (request) => {
       const { cursor, limit } = request.query
       const after = String(readCursor(cursor)?.after ?? '')
-      const sheets = await listCutSheets(db, signedIn(request).kitchen.id, after, limit + 1)
+      const sheets = await listCutSheets(signedIn(request).records, after, limit + 1)
       return pageFrom(
         sheets,
         limit,
@@ -35,27 +35,27 @@ export const cutSheetRoutes: Routes = (app, { db }) => {
   app.get(
     '/api/v1/cut-sheets/:id',
     { config: { access: 'cook' }, schema: { params: idParams, response: { 200: cutSheet } } },
-    async (request) => found(await findCutSheet(db, signedIn(request).kitchen.id, request.params.id)),
+    async (request) => found(await findCutSheet(signedIn(request).records, request.params.id)),
   )
   app.get(
     '/api/v1/cut-sheets/:id/versions',
     { config: { access: 'cook' }, schema: { params: idParams, response: { 200: z.object({ entries: z.array(cutSheetVersion) }) } } },
-    async (request) => ({ entries: await listVersions(db, signedIn(request).kitchen.id, request.params.id) }),
+    async (request) => ({ entries: await listVersions(signedIn(request).records, request.params.id) }),
   )
   app.post(
     '/api/v1/cut-sheets',
     { config: { access: 'lead' }, schema: { body: cutSheetCreate, response: { 201: cutSheet } } },
-    async (request, reply) => reply.code(201).send(await createCutSheet(db, signedIn(request), request.body)),
+    async (request, reply) => reply.code(201).send(await createCutSheet(signedIn(request), request.body)),
   )
   app.put(
     '/api/v1/cut-sheets/:id',
     { config: { access: 'lead' }, schema: { params: idParams, body: cutSheetChange, response: { 200: cutSheet } } },
-    async (request) => changeCutSheet(db, signedIn(request), request.params.id, request.body),
+    async (request) => changeCutSheet(signedIn(request), request.params.id, request.body),
   )
   app.post(
     '/api/v1/cut-sheets/:id/retire',
     { config: { access: 'lead' }, schema: { params: idParams, body: cutSheetRetire, response: { 200: cutSheet } } },
-    async (request) => retireCutSheet(db, signedIn(request), request.params.id, request.body.retired),
+    async (request) => retireCutSheet(signedIn(request), request.params.id, request.body.retired),
   )
   app.get(
     '/api/v1/cut-sheets.json',
@@ -64,7 +64,7 @@ export const cutSheetRoutes: Routes = (app, { db }) => {
       reply
         .type('application/json')
         .header('content-disposition', 'attachment; filename="cut-sheets.json"')
-        .send(JSON.stringify(await exportCutSheets(db, signedIn(request).kitchen.id, request.query.id), null, 2)),
+        .send(JSON.stringify(await exportCutSheets(signedIn(request).records, request.query.id), null, 2)),
   )
   app.post(
     '/api/v1/cut-sheet-imports',
@@ -73,6 +73,6 @@ export const cutSheetRoutes: Routes = (app, { db }) => {
       bodyLimit: 4 * 1024 * 1024,
       schema: { body: cutSheetImport, response: { 200: cutSheetImportReport } },
     },
-    async (request) => importCutSheets(db, signedIn(request), request.body.text, request.body.preview),
+    async (request) => importCutSheets(signedIn(request), request.body.text, request.body.preview),
   )
 }

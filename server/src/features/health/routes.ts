@@ -6,8 +6,11 @@ const health = z.object({ status: z.literal('ok'), database: z.literal('ok') })
 
 export const healthRoutes: Routes = (app, { db }) => {
   app.get('/api/v1/health', { config: { access: 'public' }, schema: { response: { 200: health } } }, async () => {
-    const answer = await db.row('SELECT 1 AS one').catch(() => undefined)
-    if (!answer) throw new ProblemError('database-away', { detail: 'Nothing that was accepted is lost. Try again in a moment.' }, 2)
+    const isThere = await db.sequelize.authenticate().then(
+      () => true,
+      () => false,
+    )
+    if (!isThere) throw new ProblemError('database-away', { detail: 'Nothing that was accepted is lost. Try again in a moment.' }, 2)
     return { status: 'ok' as const, database: 'ok' as const }
   })
 }

@@ -5,7 +5,7 @@ import { pageFrom, readCursor } from '../../http/paging.ts'
 import type { Routes } from '../routes.ts'
 import { changeKitchen, listAudit } from './service.ts'
 
-export const kitchenRoutes: Routes = (app, { db }) => {
+export const kitchenRoutes: Routes = (app) => {
   app.get(
     '/api/v1/kitchen',
     { config: { access: 'cook' }, schema: { response: { 200: kitchen } } },
@@ -14,7 +14,7 @@ export const kitchenRoutes: Routes = (app, { db }) => {
   app.put(
     '/api/v1/kitchen',
     { config: { access: 'manager' }, schema: { body: kitchenChange, response: { 200: kitchen } } },
-    async (request) => changeKitchen(db, signedIn(request), request.body),
+    async (request) => changeKitchen(signedIn(request), request.body),
   )
   app.get(
     '/api/v1/audit-trail',
@@ -22,7 +22,7 @@ export const kitchenRoutes: Routes = (app, { db }) => {
     async (request) => {
       const { cursor, limit } = request.query
       const before = Number(readCursor(cursor)?.after ?? Number.MAX_SAFE_INTEGER)
-      const entries = await listAudit(db, signedIn(request).kitchen.id, before, limit + 1)
+      const entries = await listAudit(signedIn(request).records, before, limit + 1)
       return pageFrom(
         entries,
         limit,

@@ -4,8 +4,7 @@ import { signedIn } from '../../http/access.ts'
 import { openEventStream } from '../../http/event-stream.ts'
 import type { LiveChange } from '../../live-feed.ts'
 import type { Routes } from '../routes.ts'
-import { listWeighingsAfter } from '../runs/read.ts'
-import { listBenchEventsAfter } from '../runs/read-bench-events.ts'
+import { listBenchEventsAt, listWeighingsAt } from '../runs/ledger-lines.ts'
 
 const liveQuery = z.object({ runId: id.optional() })
 const mostMissed = 2000
@@ -42,8 +41,8 @@ export const liveRoutes: Routes = (app, { db, live }) => {
     stream.send('ready', {})
     if (position) {
       const [weighings, events] = await Promise.all([
-        listWeighingsAfter(db, position.weighing, [], mostMissed),
-        listBenchEventsAfter(db, position.event, [], mostMissed),
+        listWeighingsAt(db.acrossKitchens, { last: position.weighing, places: [], limit: mostMissed }),
+        listBenchEventsAt(db.acrossKitchens, { last: position.event, places: [], limit: mostMissed }),
       ])
       for (const change of [...weighings, ...events]) {
         sent.add(idOf(change))

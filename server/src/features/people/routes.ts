@@ -5,14 +5,14 @@ import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { changePerson, createPerson, listPeople } from './service.ts'
 
-export const peopleRoutes: Routes = (app, { db }) => {
+export const peopleRoutes: Routes = (app) => {
   app.get(
     '/api/v1/people',
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(person) } } },
     async (request) => {
       const { cursor, limit } = request.query
       const after = String(readCursor(cursor)?.after ?? '')
-      const people = await listPeople(db, signedIn(request).kitchen.id, after, limit + 1)
+      const people = await listPeople(signedIn(request).records, after, limit + 1)
       return pageFrom(
         people,
         limit,
@@ -24,11 +24,11 @@ export const peopleRoutes: Routes = (app, { db }) => {
   app.post(
     '/api/v1/people',
     { config: { access: 'manager' }, schema: { body: personCreate, response: { 201: person } } },
-    async (request, reply) => reply.code(201).send(await createPerson(db, signedIn(request), request.body)),
+    async (request, reply) => reply.code(201).send(await createPerson(signedIn(request), request.body)),
   )
   app.put(
     '/api/v1/people/:id',
     { config: { access: 'manager' }, schema: { params: idParams, body: personChange, response: { 200: person } } },
-    async (request) => changePerson(db, signedIn(request), request.params.id, request.body),
+    async (request) => changePerson(signedIn(request), request.params.id, request.body),
   )
 }

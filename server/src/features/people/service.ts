@@ -1,100 +1,60 @@
 import type { Person, personChange, personCreate } from '@fleam/contract/people'
+import { Op } from 'sequelize'
 import type { z } from 'zod'
-import type { Database, Queries } from '../../db/database.ts'
-import { isDuplicateKey } from '../../db/database.ts'
+import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
-import { createOnce, found, recordChange, refuseStale } from '../../http/changes.ts'
+import { changeAsRead, createOnce, recordChange } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
+import type { PersonRow } from './person.model.ts'
 import { hashSecret } from './secrets.ts'
 
-interface PersonRow {
-  id: string
-  name: string
-  role: Person['role']
-  active: number
-  version: number
-}
-
-const columns = 'id, name, role, active, version'
-
-export async function listPeople(db: Queries, kitchenId: string, after: string, limit: number): Promise<Person[]> {
-  const rows = await db.rows<PersonRow>(
-    `SELECT ${columns} FROM people WHERE kitchen_id = :kitchenId AND name > :after ORDER BY name LIMIT :limit`,
-    { kitchenId, after, limit },
-  )
+export async function listPeople(records: KitchenRecords, after: string, limit: number): Promise<Person[]> {
+  const rows = await records.people.findAll({ where: { name: { [Op.gt]: after } }, order: ['name'], limit })
   return rows.map(toPerson)
 }
 
-export async function createPerson(db: Database, by: SignedIn, create: z.infer<typeof personCreate>): Promise<Person> {
+export async function createPerson(by: SignedIn, create: z.infer<typeof personCreate>): Promise<Person> {
   const secretHash = await hashSecret(create.secret)
+  const { id, name, role } = create
   return createOnce(
+    by.records,
     () =>
-      db.transaction(async (tx) => {
-        await tx.run(
-          `INSERT INTO people (id, kitchen_id, name, sign_in_name, role, secret_hash)
-           VALUES (:id, :kitchenId, :name, :name, :role, :secretHash)`,
-          { id: create.id, kitchenId: by.kitchen.id, name: create.name, role: create.role, secretHash },
-        )
-        const after = { name: create.name, role: create.role }
-        await recordChange(tx, by, { subject: 'person', subjectId: create.id, action: 'added', before: undefined, after })
+      by.records.transaction(async (tx) => {
+        await tx.people.create({ id, name, signInName: name, role, secretHash })
+        await recordChange(tx, by, { subject: 'person', subjectId: id, action: 'added', before: undefined, after: { name, role } })
       }),
-    () => findPerson(db, by.kitchen.id, create.id),
-    'name',
+    () => findPerson(by.records, id),
   )
 }
 
-export async function changePerson(db: Database, by: SignedIn, id: string, change: z.infer<typeof personChange>): Promise<Person> {
+export async function changePerson(by: SignedIn, id: string, change: z.infer<typeof personChange>): Promise<Person> {
   const secretHash = change.secret === undefined ? undefined : await hashSecret(change.secret)
-  await db.transaction(async (tx) => {
-    const before = found(await findPerson(tx, by.kitchen.id, id, 'FOR UPDATE'))
-    refuseStale(change.version, before)
-    if (before.role === 'manager' && before.active && (change.role !== 'manager' || !change.active)) {
-      await refuseLastManager(tx, by.kitchen.id, id)
-    }
-    const { name, role, active } = change
-    await updatePerson(tx, by.kitchen.id, id, { name, role, active, secretHash })
+  const { name, role, active } = change
+  return by.records.transaction(async (tx) => {
+    const { before, row } = await changeAsRead(tx.people, { id }, change.version, toPerson, async (read) => {
+      if (read.role === 'manager' && read.active && (role !== 'manager' || !active)) await refuseLastManager(tx, id)
+      if (secretHash !== undefined) return { name, role, active, signInName: name, secretHash, hasDemoSecret: false }
+      // someone who could not sign in before still cannot
+      const canSignIn = (await tx.people.count({ id, signInName: { [Op.not]: null } })) === 1
+      return { name, role, active, ...(canSignIn ? { signInName: name } : {}) }
+    })
     const after = { name, role, active, secretChanged: secretHash !== undefined }
     await recordChange(tx, by, { subject: 'person', subjectId: id, action: 'changed', before, after })
-    if (!active || secretHash !== undefined) await tx.run('DELETE FROM sessions WHERE person_id = :id', { id })
+    if (!active || secretHash !== undefined) await tx.sessions.destroy({ personId: id })
+    return toPerson(row)
   })
-  return found(await findPerson(db, by.kitchen.id, id))
 }
 
-async function updatePerson(
-  tx: Queries,
-  kitchenId: string,
-  id: string,
-  { secretHash, ...fields }: { name: string; role: string; active: boolean; secretHash: string | undefined },
-): Promise<void> {
-  try {
-    await tx.run(
-      `UPDATE people SET name = :name, role = :role, active = :active, version = version + 1
-       ${secretHash === undefined ? ', sign_in_name = IF(sign_in_name IS NULL, NULL, :name)' : ', sign_in_name = :name, secret_hash = :secretHash, has_demo_secret = 0'}
-       WHERE id = :id AND kitchen_id = :kitchenId`,
-      { ...fields, secretHash, id, kitchenId },
-    )
-  } catch (error) {
-    if (isDuplicateKey(error)) throw refuseField('name', 'That name is taken already: choose another.', 'name-in-use')
-    throw error
-  }
-}
-
-async function refuseLastManager(tx: Queries, kitchenId: string, id: string): Promise<void> {
-  const other = await tx.row(
-    "SELECT id FROM people WHERE kitchen_id = :kitchenId AND role = 'manager' AND active = 1 AND id <> :id LIMIT 1 FOR UPDATE",
-    { kitchenId, id },
-  )
+async function refuseLastManager(tx: KitchenRecords, id: string): Promise<void> {
+  const other = await tx.people.lock({ role: 'manager', active: true, id: { [Op.ne]: id } })
   if (!other) throw refuseField('role', 'A kitchen needs one active manager: make someone else a manager first.')
 }
 
-async function findPerson(db: Queries, kitchenId: string, id: string, lock = ''): Promise<Person | undefined> {
-  const row = await db.row<PersonRow>(`SELECT ${columns} FROM people WHERE id = :id AND kitchen_id = :kitchenId ${lock}`, {
-    id,
-    kitchenId,
-  })
-  return row && toPerson(row)
+async function findPerson(records: KitchenRecords, id: string): Promise<Person | undefined> {
+  const row = await records.people.findOne({ where: { id } })
+  return row ? toPerson(row) : undefined
 }
 
-function toPerson(row: PersonRow): Person {
-  return { id: row.id, name: row.name, role: row.role, active: row.active === 1, version: row.version }
+function toPerson({ id, name, role, active, version }: PersonRow): Person {
+  return { id, name, role, active, version }
 }

@@ -1,117 +1,119 @@
 import type { BenchEvent } from '@fleam/contract/bench'
 import type { CuttingPlan, MeasuredProfile, measuredProfileCreate, Rest, usualShapes } from '@fleam/contract/plans'
+import { groupBy } from '@fleam/core/group-by'
 import type { MeasuredPiece } from '@fleam/core/plan/usual-profile'
+import { IndexHints, Op } from 'sequelize'
 import type { z } from 'zod'
-import type { Database, Queries } from '../../db/database.ts'
+import type { KitchenRecords } from '../../db/records.ts'
 import type { HeavyWork } from '../../heavy-work.ts'
 import type { SignedIn } from '../../http/access.ts'
 import { createOnce, found } from '../../http/changes.ts'
+import type { BenchEventRow } from '../runs/bench-event.model.ts'
+import type { MeasuredProfileRow } from './measured-profile.model.ts'
 
 const mostProfiles = 100
 /** A usual shape is learnt from the latest runs: hands and suppliers change. */
 const latestPlans = 200
+const hour = 3_600_000
+const restDays = 12
 
-export async function listProfiles(db: Queries, kitchenId: string, id?: string): Promise<MeasuredProfile[]> {
-  const rows = await db.rows<{
-    id: string
-    name: string
-    kind: MeasuredProfile['kind']
-    stations: string
-    grams: number
-    at: Date
-    by_name: string
-  }>(
-    `SELECT m.id, m.name, m.kind, m.stations, m.grams, m.at, p.name AS by_name
-     FROM measured_profiles m JOIN people p ON p.id = m.person_id
-     WHERE m.kitchen_id = :kitchenId ${id === undefined ? '' : 'AND m.id = :id'} ORDER BY m.at DESC LIMIT ${mostProfiles}`,
-    { kitchenId, id },
-  )
-  return rows.map(({ by_name, at, stations, ...row }) => ({ ...row, stations: JSON.parse(stations), at: at.toISOString(), by: by_name }))
+const withPerson = { association: 'person', attributes: ['name'] }
+const byKind = [{ type: IndexHints.FORCE, values: ['bench_events_by_kind'] }]
+
+type Happening<Kind extends string> = Extract<BenchEvent['what'], { kind: Kind }>
+
+export async function listProfiles(records: KitchenRecords): Promise<MeasuredProfile[]> {
+  const rows = await records.measuredProfiles.findAll({ include: [withPerson], order: [['at', 'DESC']], limit: mostProfiles })
+  return rows.map(toProfile)
 }
 
-export async function keepProfile(db: Database, by: SignedIn, create: z.infer<typeof measuredProfileCreate>): Promise<MeasuredProfile> {
+export async function keepProfile(by: SignedIn, create: z.infer<typeof measuredProfileCreate>): Promise<MeasuredProfile> {
+  const { measuredProfiles } = by.records
   return createOnce(
-    () =>
-      db.run(
-        `INSERT INTO measured_profiles (id, kitchen_id, name, kind, stations, grams, person_id, at)
-         VALUES (:id, :kitchenId, :name, :kind, :stations, :grams, :personId, UTC_TIMESTAMP(3))`,
-        { ...create, stations: JSON.stringify(create.stations), kitchenId: by.kitchen.id, personId: by.person.id },
-      ),
-    async () => (await listProfiles(db, by.kitchen.id, create.id))[0],
+    by.records,
+    () => measuredProfiles.create({ ...create, personId: by.person.id, at: new Date() }),
+    async () => {
+      const row = await measuredProfiles.findOne({ where: { id: create.id }, include: [withPerson] })
+      return row ? toProfile(row) : undefined
+    },
   )
 }
 
-export async function dropProfile(db: Database, by: SignedIn, id: string): Promise<void> {
-  const { affectedRows } = await db.run('DELETE FROM measured_profiles WHERE id = :id AND kitchen_id = :kitchenId', {
-    id,
-    kitchenId: by.kitchen.id,
-  })
-  found(affectedRows === 1 ? true : undefined)
+export async function dropProfile({ records }: SignedIn, id: string): Promise<void> {
+  found((await records.measuredProfiles.destroy({ id })) === 1 ? true : undefined)
+}
+
+function toProfile({ id, name, kind, stations, grams, at, person }: MeasuredProfileRow): MeasuredProfile {
+  return { id, name, kind, stations, grams, at: at.toISOString(), by: found(person).name }
 }
 
 /** What this kitchen's finished runs say of the shape of each item that was cut to a plan. */
-export async function learnShapes(db: Queries, kitchenId: string, heavyWork: HeavyWork): Promise<z.infer<typeof usualShapes>> {
-  const rows = await db.rows<{ run_id: string; item_id: string; item_name: string; body: string }>(
-    `SELECT e.run_id, i.id AS item_id, i.name AS item_name, e.body
-     FROM (SELECT run_id, body, sequence FROM bench_events WHERE kitchen_id = :kitchenId AND kind = 'plan'
-           ORDER BY happened_at DESC LIMIT ${latestPlans}) e
-       JOIN runs r ON r.id = e.run_id AND r.status = 'finished' JOIN items i ON i.id = r.item_id
-     ORDER BY e.sequence DESC`,
-    { kitchenId },
+export async function learnShapes(records: KitchenRecords, heavyWork: HeavyWork): Promise<z.infer<typeof usualShapes>> {
+  const latest = await records.benchEvents.findAll({
+    where: { kind: 'plan' },
+    indexHints: byKind,
+    include: [
+      { association: 'run', attributes: ['id', 'status', 'itemId'], include: [{ association: 'item', attributes: ['id', 'name'] }] },
+    ],
+    order: [['happenedAt', 'DESC']],
+    limit: latestPlans,
+  })
+  const plans = latest.filter((event) => event.run?.status === 'finished').sort((a, b) => b.sequence - a.sequence)
+  const slices = await slicesOf(
+    records,
+    plans.map((event) => event.runId),
   )
-  const byItem = new Map<string, { item: { id: string; name: string }; pieces: MeasuredPiece[] }>()
-  for (const row of rows) {
-    const { plan } = JSON.parse(row.body) as { plan: CuttingPlan }
-    const known = byItem.get(row.item_id) ?? { item: { id: row.item_id, name: row.item_name }, pieces: [] }
-    known.pieces.push({ stations: plan.stations, grams: plan.grams, slices: await slicesOf(db, row.run_id) })
-    byItem.set(row.item_id, known)
-  }
   const entries = []
-  for (const { item, pieces } of byItem.values()) {
+  for (const [, ofItem] of groupBy(plans, (event) => found(event.run).itemId)) {
+    const pieces = ofItem.map((event): MeasuredPiece => {
+      const { stations, grams }: CuttingPlan = (event.body as Happening<'plan'>).plan
+      return { stations, grams, slices: slices.get(event.runId) ?? [] }
+    })
     const shape = await heavyWork.run('learnUsualShape', pieces)
-    if (shape) entries.push({ item, shape: { ...shape, roots: [...shape.roots] } })
+    const { id, name } = found(ofItem[0]?.run?.item)
+    if (shape) entries.push({ item: { id, name }, shape: { ...shape, roots: [...shape.roots] } })
   }
   return { entries }
 }
 
-/** Slices of a run that stand in its ledger, planned against weighed, in the order of cutting. */
-async function slicesOf(db: Queries, runId: string): Promise<{ plannedGrams: number; grams: number }[]> {
-  const rows = await db.rows<{ body: string; tenths: number }>(
-    `SELECT e.body, w.tenths FROM bench_events e
-       JOIN weighings w ON w.run_id = e.run_id AND w.id = JSON_VALUE(e.body, '$.weighingId')
-       LEFT JOIN weighings b ON b.reverses_id = w.id
-     WHERE e.run_id = :runId AND e.kind = 'slice' AND b.id IS NULL ORDER BY e.sequence`,
-    { runId },
-  )
-  return rows.map((row) => {
-    const { plannedGrams } = JSON.parse(row.body) as Extract<BenchEvent['what'], { kind: 'slice' }>
-    return { plannedGrams, grams: row.tenths / 10 }
+/** Slices that stand in the ledgers of these runs, planned against weighed, in the order of cutting, by run. */
+async function slicesOf(records: KitchenRecords, runIds: readonly string[]) {
+  const events = await records.benchEvents.findAll({
+    where: { runId: [...new Set(runIds)], kind: 'slice' },
+    order: ['sequence'],
+    raw: true,
   })
+  const weighingIds = events.map((event) => (event.body as Happening<'slice'>).weighingId)
+  const lines = await records.weighings.findAll({
+    attributes: ['id', 'runId', 'tenths', 'reversesId'],
+    where: { [Op.or]: [{ id: weighingIds }, { reversesId: weighingIds }] },
+    raw: true,
+  })
+  const weighed = new Map(lines.map((line) => [line.id, line]))
+  const takenBack = new Set(lines.map((line) => line.reversesId))
+  const standing = events.flatMap(({ runId, body }) => {
+    const { weighingId, plannedGrams } = body as Happening<'slice'>
+    const line = weighed.get(weighingId)
+    return line && line.runId === runId && !takenBack.has(weighingId) ? [{ runId, plannedGrams, grams: line.tenths / 10 }] : []
+  })
+  const byRun = groupBy(standing, (slice) => slice.runId)
+  return new Map([...byRun].map(([runId, slices]) => [runId, slices.map(({ plannedGrams, grams }) => ({ plannedGrams, grams }))]))
 }
 
 /** What rests in this kitchen and is not long past its time. */
-export async function listRests(db: Queries, kitchenId: string): Promise<Rest[]> {
-  const rows = await db.rows<{ id: string; run_id: string; number: number; body: string; happened_at: Date; name: string }>(
-    `SELECT e.id, e.run_id, r.number, e.body, e.happened_at, p.name FROM bench_events e FORCE INDEX (bench_events_by_kind)
-       JOIN runs r ON r.id = e.run_id JOIN people p ON p.id = e.person_id
-     WHERE e.kitchen_id = :kitchenId AND e.kind = 'rest' AND e.happened_at > UTC_TIMESTAMP(3) - INTERVAL 12 DAY
-     ORDER BY e.happened_at DESC LIMIT 50`,
-    { kitchenId },
-  )
-  const hour = 3_600_000
-  return rows
-    .map((row) => {
-      const { what, hoursLow, hoursHigh } = JSON.parse(row.body) as Extract<BenchEvent['what'], { kind: 'rest' }>
-      const start = row.happened_at.getTime()
-      return {
-        id: row.id,
-        runId: row.run_id,
-        runNumber: row.number,
-        what,
-        readyAt: new Date(start + hoursLow * hour).toISOString(),
-        bestBy: new Date(start + hoursHigh * hour).toISOString(),
-        by: row.name,
-      }
-    })
-    .filter((one) => new Date(one.bestBy).getTime() > Date.now() - 24 * hour)
+export async function listRests(records: KitchenRecords): Promise<Rest[]> {
+  const rows = await records.benchEvents.findAll({
+    where: { kind: 'rest', happenedAt: { [Op.gt]: new Date(Date.now() - restDays * 24 * hour) } },
+    indexHints: byKind,
+    include: [withPerson, { association: 'run', attributes: ['number'] }],
+    order: [['happenedAt', 'DESC']],
+    limit: 50,
+  })
+  return rows.map(toRest).filter((one) => new Date(one.bestBy).getTime() > Date.now() - 24 * hour)
+}
+
+function toRest({ id, runId, run, body, happenedAt, person }: BenchEventRow): Rest {
+  const { what, hoursLow, hoursHigh } = body as Happening<'rest'>
+  const at = (hours: number) => new Date(happenedAt.getTime() + hours * hour).toISOString()
+  return { id, runId, runNumber: found(run).number, what, readyAt: at(hoursLow), bestBy: at(hoursHigh), by: found(person).name }
 }

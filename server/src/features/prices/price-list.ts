@@ -16,11 +16,13 @@ import type { Price } from '@fleam/core/quantities/price'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import { v5 as uuidv5 } from 'uuid'
 import type { z } from 'zod'
-import type { Database, Queries } from '../../db/database.ts'
+import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
 import { found, recordChange } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
-import { listItems } from './service.ts'
+import { listItems } from './items.ts'
+import { latestQuotesOfSupplier } from './quotes.sql.ts'
+import { findQuotes, priceColumns, toPrice } from './quotes.ts'
 
 type ImportAsked = z.infer<typeof priceListImport>
 type Problem = PriceListReport['problems'][number]
@@ -29,6 +31,7 @@ type Line = PriceListReport['lines'][number]
 const mostProblems = 50
 const mostLines = 5000
 const sampleLines = 6
+const nothingKept: KeptPriceList = { reading: null, articles: {} }
 
 interface Csv {
   delimiter: string
@@ -70,8 +73,8 @@ const likelyNames: Record<PriceListField, RegExp> = {
 }
 
 /** What a list looks like, and how it is to be read: as this supplier's last one was, or by a guess. */
-export async function openPriceList(db: Queries, kitchenId: string, asked: z.infer<typeof priceListOpen>): Promise<PriceListOpened> {
-  const { kept } = await keptListOf(db, kitchenId, asked.supplierId)
+export async function openPriceList(records: KitchenRecords, asked: z.infer<typeof priceListOpen>): Promise<PriceListOpened> {
+  const kept = found(await records.suppliers.findOne({ where: { id: asked.supplierId } })).priceList ?? nothingKept
   const { delimiter, header, rows } = await readCsv(asked.text)
   const isKept = kept.reading !== null && Object.values(kept.reading.columns).every((name) => name === null || header.includes(name))
   const guess = (field: PriceListField) => header.find((name) => likelyNames[field].test(name)) ?? null
@@ -104,29 +107,26 @@ export async function openPriceList(db: Queries, kitchenId: string, asked: z.inf
  * Reads a supplier's list and says what it would change; writes it, all or nothing, unless it is a preview. How it was
  * read and which article is which item is kept for the next list. A repeat with the same id writes nothing twice.
  */
-export async function importPriceList(db: Database, by: SignedIn, asked: ImportAsked): Promise<PriceListReport> {
+export async function importPriceList(by: SignedIn, asked: ImportAsked): Promise<PriceListReport> {
   const { header, rows } = await readCsv(asked.text)
   for (const [field, name] of Object.entries(asked.reading.columns)) {
     if (name !== null && !header.includes(name)) throw refuseField(`reading.columns.${field}`, `The list has no column “${name}”.`)
   }
-  return db.transaction(async (tx) => {
-    const { kept } = await keptListOf(tx, by.kitchen.id, asked.supplierId, 'FOR UPDATE')
+  return by.records.transaction(async (tx) => {
+    const supplier = found(await tx.suppliers.lock({ id: asked.supplierId }))
+    const kept = supplier.priceList ?? nothingKept
     const articles = { ...kept.articles, ...asked.articles }
-    const items = await listItems(tx, by.kitchen.id, '', 10_000)
+    const items = await listItems(tx, '', 10_000)
     refuseUnknownItems(asked.articles, items)
-    const standing = await standingPrices(tx, by.kitchen.id, asked.supplierId)
+    const standing = await standingPrices(tx, asked.supplierId)
     const { lines, problems } = readLines(rows, header, asked.reading, (article) => itemOf(article, articles, items), standing)
     const isChange = (line: Line) => line.price !== null && line.item !== null && !isSame(line.before, line.price)
     const report = { written: false, lines, problems: problems.slice(0, mostProblems), changes: lines.filter(isChange).length }
     if (asked.preview || problems.length > 0) return report
-    for (const line of lines.filter(isChange)) await writeQuote(tx, by, asked, line)
+    await writeQuotes(tx, by, asked, lines.filter(isChange))
     const known = lines.flatMap((line): [string, string][] => (line.item ? [[line.article, line.item.id]] : []))
     const keep: KeptPriceList = { reading: asked.reading, articles: { ...articles, ...Object.fromEntries(known) } }
-    await tx.run('UPDATE suppliers SET price_list = :keep WHERE id = :supplierId AND kitchen_id = :kitchenId', {
-      keep: JSON.stringify(keep),
-      supplierId: asked.supplierId,
-      kitchenId: by.kitchen.id,
-    })
+    await tx.suppliers.update({ priceList: keep }, { id: supplier.id })
     const after = { quotes: report.changes, quotedOn: asked.quotedOn }
     await recordChange(tx, by, {
       subject: 'supplier',
@@ -139,16 +139,6 @@ export async function importPriceList(db: Database, by: SignedIn, asked: ImportA
   })
 }
 
-async function keptListOf(db: Queries, kitchenId: string, supplierId: string, lock = ''): Promise<{ kept: KeptPriceList }> {
-  const row = found(
-    await db.row<{ price_list: string | null }>(
-      `SELECT price_list FROM suppliers WHERE id = :supplierId AND kitchen_id = :kitchenId ${lock}`,
-      { supplierId, kitchenId },
-    ),
-  )
-  return { kept: row.price_list ? JSON.parse(row.price_list) : { reading: null, articles: {} } }
-}
-
 function refuseUnknownItems(articles: ImportAsked['articles'], items: readonly Item[]): void {
   for (const [article, itemId] of Object.entries(articles)) {
     if (itemId !== null && !items.some((item) => item.id === itemId)) {
@@ -157,18 +147,16 @@ function refuseUnknownItems(articles: ImportAsked['articles'], items: readonly I
   }
 }
 
-/** What this supplier asks for each item today. */
-async function standingPrices(db: Queries, kitchenId: string, supplierId: string): Promise<Map<string, Price>> {
-  const rows = await db.rows<{ item_id: string; amount: number; per: Price['per']; case_count: number | null; case_grams: number | null }>(
-    `SELECT item_id, amount, per, case_count, case_grams FROM quotes
-     WHERE kitchen_id = :kitchenId AND supplier_id = :supplierId ORDER BY quoted_on, at, id`,
-    { kitchenId, supplierId },
-  )
+/** The prices that a supplier quoted last, by item. */
+async function standingPrices(records: KitchenRecords, supplierId: string): Promise<Map<string, Price>> {
+  const latest = await records.select<{ id: string }>(latestQuotesOfSupplier, { supplierId })
   return new Map(
-    rows.map(({ item_id, amount, per, case_count, case_grams }) => [
-      item_id,
-      { amount, per, count: case_count ?? undefined, grams: case_grams ?? undefined },
-    ]),
+    (
+      await findQuotes(
+        records,
+        latest.map(({ id }) => id),
+      )
+    ).map((row) => [row.itemId, toPrice(row)]),
   )
 }
 
@@ -272,49 +260,45 @@ function isSame(before: Price | null, after: Price): boolean {
   )
 }
 
-async function writeQuote(tx: Queries, by: SignedIn, asked: ImportAsked, { line, item, price, before }: Line): Promise<void> {
-  if (!item || !price) return
-  await tx.run(
-    `INSERT IGNORE INTO quotes (id, kitchen_id, item_id, supplier_id, amount, per, case_count, case_grams, quoted_on, at, person_id)
-     VALUES (:id, :kitchenId, :itemId, :supplierId, :amount, :per, :count, :grams, :quotedOn, UTC_TIMESTAMP(3), :personId)`,
-    {
-      id: uuidv5(String(line), asked.id),
-      kitchenId: by.kitchen.id,
-      itemId: item.id,
-      supplierId: asked.supplierId,
-      amount: price.amount,
-      per: price.per,
-      count: price.count ?? null,
-      grams: price.grams ?? null,
-      quotedOn: asked.quotedOn,
-      personId: by.person.id,
-    },
+/** Stores the new prices; those that an earlier send of the same list has stored are there already. */
+async function writeQuotes(tx: KitchenRecords, by: SignedIn, asked: ImportAsked, lines: readonly Line[]): Promise<void> {
+  const { supplierId, quotedOn } = asked
+  const changed = lines.flatMap(({ line, item, price, before }) =>
+    item && price ? [{ id: uuidv5(String(line), asked.id), itemId: item.id, price, before }] : [],
   )
-  const after = { price, quotedOn: asked.quotedOn, supplierId: asked.supplierId }
-  await recordChange(tx, by, { subject: 'quote', subjectId: item.id, action: 'quoted', before: before ?? undefined, after })
+  const stored = await tx.quotes.findAll({ attributes: ['id'], where: { id: changed.map(({ id }) => id) } })
+  const storedIds = new Set(stored.map(({ id }) => id))
+  const fresh = changed.filter(({ id }) => !storedIds.has(id))
+  const common = { supplierId, quotedOn, at: new Date(), personId: by.person.id }
+  await tx.quotes.bulkCreate(fresh.map(({ id, itemId, price }) => ({ id, itemId, ...priceColumns(price), ...common })))
+  for (const { itemId, price, before } of fresh) {
+    const after = { price, quotedOn, supplierId }
+    await recordChange(tx, by, { subject: 'quote', subjectId: itemId, action: 'quoted', before: before ?? undefined, after })
+  }
 }
 
 const csvHeader = ['item', 'kind', 'animal', 'supplier', 'quoted_on', 'price', 'per', 'case_count', 'case_g', 'currency']
 
 /** Every quote of the kitchen as CSV (RFC 4180, UTF-8); text that a spreadsheet could take for a formula is quoted. */
-export async function writeQuotesCsv(db: Queries, kitchenId: string, currency: string): Promise<string> {
+export async function writeQuotesCsv(records: KitchenRecords, currency: string): Promise<string> {
   const { unparse } = await import('papaparse')
-  const rows = await db.rows<Record<string, string | number | null> & { quoted_on: Date }>(
-    `SELECT i.name AS item, i.kind, i.animal, s.name AS supplier, q.quoted_on, q.amount, q.per, q.case_count, q.case_grams
-     FROM quotes q JOIN items i ON i.id = q.item_id LEFT JOIN suppliers s ON s.id = q.supplier_id
-     WHERE q.kitchen_id = :kitchenId ORDER BY i.name, q.quoted_on, q.at, q.id`,
-    { kitchenId },
-  )
-  const lines = rows.map((row) => [
-    row.item,
-    row.kind,
-    row.animal,
-    row.supplier ?? '',
-    row.quoted_on.toISOString().slice(0, 10),
-    row.amount,
-    row.per,
-    row.case_count ?? '',
-    row.case_grams ?? '',
+  const quotes = await records.quotes.findAll({
+    include: [
+      { association: 'item', attributes: ['name', 'kind', 'animal'] },
+      { association: 'supplier', attributes: ['name'] },
+    ],
+    order: [['item', 'name', 'ASC'], 'quotedOn', 'at', 'id'],
+  })
+  const lines = quotes.map(({ item, supplier, quotedOn, amount, per, caseCount, caseGrams }) => [
+    item?.name,
+    item?.kind,
+    item?.animal,
+    supplier?.name ?? '',
+    quotedOn,
+    amount,
+    per,
+    caseCount ?? '',
+    caseGrams ?? '',
     currency,
   ])
   return `${unparse([csvHeader, ...lines], { escapeFormulae: true })}\r\n`

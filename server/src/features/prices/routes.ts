@@ -18,19 +18,21 @@ import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
+import { changeItem, createItem, listItems } from './items.ts'
 import { listPriceMoves } from './price-moves.ts'
-import { addQuote, changeItem, changeSupplier, createItem, createSupplier, listItems, listQuotes, listSuppliers } from './service.ts'
+import { addQuote, cursorOfQuote, listQuotes } from './quotes.ts'
+import { changeSupplier, createSupplier, listSuppliers } from './suppliers.ts'
 
 const largestList = 3 * 1024 * 1024
 
-export const priceRoutes: Routes = (app, { db }) => {
+export const priceRoutes: Routes = (app) => {
   app.get(
     '/api/v1/suppliers',
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(supplier) } } },
     async (request) => {
       const { cursor, limit } = request.query
       const after = String(readCursor(cursor)?.after ?? '')
-      const suppliers = await listSuppliers(db, signedIn(request).kitchen.id, after, limit + 1)
+      const suppliers = await listSuppliers(signedIn(request).records, after, limit + 1)
       return pageFrom(
         suppliers,
         limit,
@@ -42,12 +44,12 @@ export const priceRoutes: Routes = (app, { db }) => {
   app.post(
     '/api/v1/suppliers',
     { config: { access: 'manager' }, schema: { body: supplierCreate, response: { 201: supplier } } },
-    async (request, reply) => reply.code(201).send(await createSupplier(db, signedIn(request), request.body)),
+    async (request, reply) => reply.code(201).send(await createSupplier(signedIn(request), request.body)),
   )
   app.put(
     '/api/v1/suppliers/:id',
     { config: { access: 'manager' }, schema: { params: idParams, body: supplierChange, response: { 200: supplier } } },
-    async (request) => changeSupplier(db, signedIn(request), request.params.id, request.body),
+    async (request) => changeSupplier(signedIn(request), request.params.id, request.body),
   )
   app.get(
     '/api/v1/items',
@@ -55,7 +57,7 @@ export const priceRoutes: Routes = (app, { db }) => {
     async (request) => {
       const { cursor, limit } = request.query
       const after = String(readCursor(cursor)?.after ?? '')
-      const items = await listItems(db, signedIn(request).kitchen.id, after, limit + 1)
+      const items = await listItems(signedIn(request).records, after, limit + 1)
       return pageFrom(
         items,
         limit,
@@ -67,39 +69,33 @@ export const priceRoutes: Routes = (app, { db }) => {
   app.post(
     '/api/v1/items',
     { config: { access: 'manager' }, schema: { body: itemCreate, response: { 201: item } } },
-    async (request, reply) => reply.code(201).send(await createItem(db, signedIn(request), request.body)),
+    async (request, reply) => reply.code(201).send(await createItem(signedIn(request), request.body)),
   )
   app.put(
     '/api/v1/items/:id',
     { config: { access: 'manager' }, schema: { params: idParams, body: itemChange, response: { 200: item } } },
-    async (request) => changeItem(db, signedIn(request), request.params.id, request.body),
+    async (request) => changeItem(signedIn(request), request.params.id, request.body),
   )
   app.get(
     '/api/v1/items/:id/quotes',
     { config: { access: 'cook' }, schema: { params: idParams, querystring: pageQuery, response: { 200: pageOf(quote) } } },
     async (request) => {
       const { cursor, limit } = request.query
-      const offset = Number(readCursor(cursor)?.after ?? 0)
-      const quotes = await listQuotes(db, signedIn(request).kitchen.id, request.params.id, offset + limit + 1)
-      return pageFrom(
-        quotes.slice(offset),
-        limit,
-        (entry) => entry,
-        (entry) => ({ after: offset + limit, id: entry.id }),
-      )
+      const quotes = await listQuotes(signedIn(request).records, request.params.id, readCursor(cursor), limit + 1)
+      return pageFrom(quotes, limit, (entry) => entry, cursorOfQuote)
     },
   )
   app.post(
     '/api/v1/items/:id/quotes',
     { config: { access: 'manager' }, schema: { params: idParams, body: quoteCreate, response: { 201: quote } } },
-    async (request, reply) => reply.code(201).send(await addQuote(db, signedIn(request), request.params.id, request.body)),
+    async (request, reply) => reply.code(201).send(await addQuote(signedIn(request), request.params.id, request.body)),
   )
   app.get(
     '/api/v1/price-moves',
     { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(priceMove) }) } } },
     async (request) => {
-      const { kitchen } = signedIn(request)
-      return { entries: await listPriceMoves(db, kitchen.id, kitchen.settings.limits.priceMovePct) }
+      const { kitchen, records } = signedIn(request)
+      return { entries: await listPriceMoves(records, kitchen.settings.limits.priceMovePct) }
     },
   )
   app.post(
@@ -107,7 +103,7 @@ export const priceRoutes: Routes = (app, { db }) => {
     { config: { access: 'manager' }, bodyLimit: largestList, schema: { body: priceListOpen, response: { 200: priceListOpened } } },
     async (request) => {
       const { openPriceList } = await import('./price-list.ts')
-      return openPriceList(db, signedIn(request).kitchen.id, request.body)
+      return openPriceList(signedIn(request).records, request.body)
     },
   )
   app.post(
@@ -115,15 +111,15 @@ export const priceRoutes: Routes = (app, { db }) => {
     { config: { access: 'manager' }, bodyLimit: largestList, schema: { body: priceListImport, response: { 200: priceListReport } } },
     async (request) => {
       const { importPriceList } = await import('./price-list.ts')
-      return importPriceList(db, signedIn(request), request.body)
+      return importPriceList(signedIn(request), request.body)
     },
   )
   app.get('/api/v1/quotes.csv', { config: { access: 'cook' } }, async (request, reply) => {
     const { writeQuotesCsv } = await import('./price-list.ts')
-    const { kitchen } = signedIn(request)
+    const { kitchen, records } = signedIn(request)
     return reply
       .type('text/csv; charset=utf-8')
       .header('content-disposition', 'attachment; filename="prices.csv"')
-      .send(await writeQuotesCsv(db, kitchen.id, kitchen.settings.currency))
+      .send(await writeQuotesCsv(records, kitchen.settings.currency))
   })
 }

@@ -1,43 +1,27 @@
 import type { BenchEvent, benchEventCreate, changed } from '@fleam/contract/bench'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
-import type { Database, Queries } from '../../db/database.ts'
-import { insertOrFind } from '../../db/insert-or-find.ts'
+import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
+import { storeOnce } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
-import { findBenchEvent } from './read-bench-events.ts'
+import { findBenchEvent } from './ledger-lines.ts'
+import { insertBenchEvent } from './weigh.sql.ts'
 import { findWeigher, refuseClosedRun } from './weigh.ts'
 
 /** Writes down what happens at the bench of an open run. A repeat returns the first answer. */
-export async function noteBenchEvent(
-  db: Database,
-  by: SignedIn,
-  runId: string,
-  create: z.infer<typeof benchEventCreate>,
-): Promise<BenchEvent> {
-  const what = withLimit(by, create.what)
-  const person = await findWeigher(db, by, create.personId)
-  const find = () => findBenchEvent(db, by.kitchen.id, runId, create.id)
-  const insert = async () => {
-    const { affectedRows } = await db.run(
-      `INSERT INTO bench_events (id, kitchen_id, run_id, body, person_id, sent_by_id, happened_at)
-       SELECT :id, r.kitchen_id, r.id, :body, :personId, :sentById, :at FROM runs r
-       WHERE r.id = :runId AND r.kitchen_id = :kitchenId AND r.status = 'open'`,
-      {
-        id: create.id,
-        body: JSON.stringify(what),
-        personId: person.id,
-        sentById: by.person.id,
-        at: new Date(create.at),
-        runId,
-        kitchenId: by.kitchen.id,
-      },
-    )
-    return affectedRows === 1 ? find() : undefined
+export async function noteBenchEvent(by: SignedIn, runId: string, create: z.infer<typeof benchEventCreate>): Promise<BenchEvent> {
+  const { records } = by
+  const { id } = create
+  const body = JSON.stringify(withLimit(by, create.what))
+  const { id: personId } = await findWeigher(by, create.personId)
+  const make = async () => {
+    const values = { id, runId, body, personId, sentById: by.person.id, at: new Date(create.at) }
+    return (await records.insert(insertBenchEvent, values)).rows === 1
   }
-  const stored = await insertOrFind(insert, find)
+  const stored = await storeOnce(records, make, () => findBenchEvent(records, runId, id))
   if (stored) return stored
-  await refuseClosedRun(db, by.kitchen.id, runId)
+  await refuseClosedRun(records, runId)
   throw new ProblemError('id-in-use')
 }
 
@@ -53,10 +37,8 @@ function withLimit(by: SignedIn, what: z.infer<typeof benchEventCreate>['what'])
 }
 
 /** Tells everyone at the run's benches that something beside its ledger has changed. */
-export async function noteChanged(tx: Queries, by: SignedIn, runId: string, what: z.infer<typeof changed>['what']): Promise<void> {
-  await tx.run(
-    `INSERT INTO bench_events (id, kitchen_id, run_id, body, person_id, sent_by_id, happened_at)
-     VALUES (:id, :kitchenId, :runId, :body, :personId, :personId, UTC_TIMESTAMP(3))`,
-    { id: uuidv7(), kitchenId: by.kitchen.id, runId, body: JSON.stringify({ kind: 'changed', what }), personId: by.person.id },
-  )
+export async function noteChanged(tx: KitchenRecords, by: SignedIn, runId: string, what: z.infer<typeof changed>['what']): Promise<void> {
+  const { id } = by.person
+  const body = { kind: 'changed', what } as const
+  await tx.benchEvents.create({ id: uuidv7(), runId, body, personId: id, sentById: id, happenedAt: new Date() })
 }

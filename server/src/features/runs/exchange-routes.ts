@@ -5,17 +5,17 @@ import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { idParams, type Routes } from '../routes.ts'
-import { findRun } from './read.ts'
+import { findRun } from './find-run.ts'
 
 const exportQuery = runQuery.omit({ cursor: true, limit: true })
 const importQuery = z.object({ preview: z.enum(['true', 'false']).default('true') })
 const largestImport = 32 * 1024 * 1024
 
 /** Runs out of Fleam and into it: CSV and JSON of the log, the yield test sheet as PDF, import of a JSON file. */
-export const exchangeRoutes: Routes = (app, { db, heavyWork }) => {
+export const exchangeRoutes: Routes = (app, { heavyWork }) => {
   app.get('/api/v1/runs.csv', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
     const { writeRunsCsv } = await import('./export.ts')
-    const chunks = writeRunsCsv(db, signedIn(request).kitchen, request.query)
+    const chunks = writeRunsCsv(signedIn(request), request.query)
     return reply
       .type('text/csv; charset=utf-8')
       .header('content-disposition', 'attachment; filename="yield-log.csv"')
@@ -23,12 +23,12 @@ export const exchangeRoutes: Routes = (app, { db, heavyWork }) => {
   })
   app.get('/api/v1/runs.json', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
     const { writeRunsJson } = await import('./export.ts')
-    const chunks = writeRunsJson(db, signedIn(request).kitchen, request.query)
+    const chunks = writeRunsJson(signedIn(request), request.query)
     return reply.type('application/json').header('content-disposition', 'attachment; filename="yield-log.json"').send(Readable.from(chunks))
   })
   app.get('/api/v1/runs/:id/yield-test.pdf', { config: { access: 'cook' }, schema: { params: idParams } }, async (request, reply) => {
-    const { kitchen } = signedIn(request)
-    const run = found(await findRun(db, kitchen.id, request.params.id))
+    const { kitchen, records } = signedIn(request)
+    const run = found(await findRun(records, request.params.id))
     const pdf = await heavyWork.run('writeYieldTestSheet', { run, kitchen })
     return reply
       .type('application/pdf')
@@ -49,7 +49,7 @@ export const exchangeRoutes: Routes = (app, { db, heavyWork }) => {
         { config: { access: 'manager' }, bodyLimit: largestImport, schema: { querystring: importQuery, response: { 200: importReport } } },
         async (request) => {
           const { importRuns } = await import('./import.ts')
-          return importRuns(db, signedIn(request), String(request.body ?? ''), request.query.preview === 'true')
+          return importRuns(signedIn(request), String(request.body ?? ''), request.query.preview === 'true')
         },
       )
   })

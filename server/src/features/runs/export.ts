@@ -1,19 +1,17 @@
-import type { Kitchen } from '@fleam/contract/kitchen'
-import type { RunQuery, runFilter } from '@fleam/contract/runs'
-import type { z } from 'zod'
-import type { Queries } from '../../db/database.ts'
-import { cursorOf, findRun, listRuns, type RunRow, toSummary } from './read.ts'
-
-type Filter = z.infer<typeof runFilter> & { sort: RunQuery['sort'] }
+import type { RunSummary } from '@fleam/contract/runs'
+import type { KitchenRecords } from '../../db/records.ts'
+import type { SignedIn } from '../../http/access.ts'
+import { findRun } from './find-run.ts'
+import { cursorOf, type LogQuery, listRuns } from './log.ts'
 
 const pageSize = 200
 
-async function* eachRun(db: Queries, kitchenId: string, filter: Filter): AsyncGenerator<RunRow> {
-  let last: RunRow | undefined
+async function* eachRun(records: KitchenRecords, query: LogQuery): AsyncGenerator<RunSummary> {
+  let last: RunSummary | undefined
   do {
-    const rows: RunRow[] = await listRuns(db, kitchenId, filter, last && cursorOf(last, filter.sort), pageSize)
-    yield* rows
-    last = rows.length === pageSize ? rows.at(-1) : undefined
+    const runs: RunSummary[] = await listRuns(records, query, last && cursorOf(last, query.sort), pageSize)
+    yield* runs
+    last = runs.length === pageSize ? runs.at(-1) : undefined
   } while (last)
 }
 
@@ -43,12 +41,11 @@ const csvHeader = [
 ]
 
 /** The runs of a filter as CSV (RFC 4180, UTF-8); text that a spreadsheet could take for a formula is quoted. */
-export async function* writeRunsCsv(db: Queries, kitchen: Kitchen, filter: Filter): AsyncGenerator<string> {
+export async function* writeRunsCsv({ records, kitchen }: SignedIn, query: LogQuery): AsyncGenerator<string> {
   const { unparse } = await import('papaparse')
   const line = (cells: unknown[]) => `${unparse([cells], { escapeFormulae: true })}\r\n`
   yield line(csvHeader)
-  for await (const row of eachRun(db, kitchen.id, filter)) {
-    const run = toSummary(row)
+  for await (const run of eachRun(records, query)) {
     yield line([
       run.number,
       run.startedAt,
@@ -77,7 +74,7 @@ export async function* writeRunsCsv(db: Queries, kitchen: Kitchen, filter: Filte
 }
 
 /** The runs of a filter as one JSON file that another kitchen can import. */
-export async function* writeRunsJson(db: Queries, kitchen: Kitchen, filter: Filter): AsyncGenerator<string> {
+export async function* writeRunsJson({ records, kitchen }: SignedIn, query: LogQuery): AsyncGenerator<string> {
   const head = {
     format: 'fleam-runs',
     version: 1,
@@ -86,8 +83,8 @@ export async function* writeRunsJson(db: Queries, kitchen: Kitchen, filter: Filt
   }
   yield `${JSON.stringify(head).slice(0, -1)},"runs":[`
   let separator = '\n'
-  for await (const row of eachRun(db, kitchen.id, filter)) {
-    const run = await findRun(db, kitchen.id, row.id)
+  for await (const { id } of eachRun(records, query)) {
+    const run = await findRun(records, id)
     if (!run) continue
     yield separator + JSON.stringify(run)
     separator = ',\n'

@@ -1,14 +1,18 @@
 import { createHash } from 'node:crypto'
 import { type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
-import { figuresOfRun } from '@fleam/core/runs/run-record'
+import { figuresOfRun, sharesOfRun } from '@fleam/core/runs/run-record'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
-import type { Database, Queries } from '../../db/database.ts'
+import { duplicateKey } from '../../db/database.ts'
+import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
-import { recordChange } from '../../http/changes.ts'
+import { found, recordChange } from '../../http/changes.ts'
 import { readJsonFile } from '../../http/json-file.ts'
+import { ProblemError } from '../../http/problems.ts'
 import { listCutSheets } from '../cut-sheets/service.ts'
-import { keepShares } from '../yield-book/shares.ts'
+import { priceColumns } from '../prices/quotes.ts'
+import { addTests, type FinishedTest } from '../yield-book/totals.ts'
+import { takeRunNumber } from './run-number.ts'
 
 const mostProblems = 50
 
@@ -16,22 +20,27 @@ const mostProblems = 50
  * Reads a file of runs and says what it would add to the kitchen; writes it, all or nothing, unless it is a preview.
  * Ids are derived from the file's and the kitchen's, so the same file never comes in twice. Figures are computed anew.
  */
-export async function importRuns(db: Database, by: SignedIn, text: string, preview: boolean): Promise<ImportReport> {
+export async function importRuns(by: SignedIn, text: string, preview: boolean): Promise<ImportReport> {
   const { content: file, problems: unreadable, problemAt } = await readJsonFile(text, runExport)
   const report = emptyReport(file?.kitchen.name ?? '')
   if (!file) return { ...report, problems: unreadable }
   const problems = checkMeaning(file, by.kitchen.settings.currency).map((problem) => problemAt(problem.path, problem.message))
   if (problems.length > 0) return { ...report, problems: problems.slice(0, mostProblems) }
-  return db.transaction(async (tx) => {
-    const importer = await openImporter(tx, by)
-    for (const run of file.runs) await importer.take(run)
-    const found = { ...report, ...importer.report }
-    if (preview || found.newRuns.length === 0) return found
-    await importer.write()
-    const after = { from: file.kitchen.name, runs: found.newRuns.length }
-    await recordChange(tx, by, { subject: 'run', subjectId: by.kitchen.id, action: 'imported', before: undefined, after })
-    return { ...found, written: true }
-  })
+  try {
+    return await by.records.transaction(async (tx) => {
+      const importer = await openImporter(tx, by)
+      for (const run of file.runs) await importer.take(run)
+      const read = { ...report, ...importer.report }
+      if (preview || read.newRuns.length === 0) return read
+      await importer.write()
+      const after = { from: file.kitchen.name, runs: read.newRuns.length }
+      await recordChange(tx, by, { subject: 'run', subjectId: by.kitchen.id, action: 'imported', before: undefined, after })
+      return { ...read, written: true }
+    })
+  } catch (error) {
+    if (duplicateKey(error) === undefined) throw error
+    throw new ProblemError('id-in-use', { detail: 'Lines of this file are here already, in another run: nothing was read in.' })
+  }
 }
 
 /** What a schema cannot say: one currency, weighings in tubs that are there, reversals of weighings that are there. */
@@ -70,93 +79,89 @@ function emptyReport(kitchenName: string): ImportReport {
   }
 }
 
-async function openImporter(tx: Queries, by: SignedIn) {
-  const kitchenId = by.kitchen.id
-  const own = (id: string) => uuidv5(id, kitchenId)
+/** Something that runs name by its name: it is here already, or comes in with them. Its id is known once it is written. */
+interface Named {
+  id: string
+}
+
+/** Names that the database takes for one: without regard to case, accents and spaces around them. */
+function sameName(name: string): string {
+  return name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().trim()
+}
+
+async function openImporter(tx: KitchenRecords, by: SignedIn) {
+  const own = (id: string) => uuidv5(id, tx.kitchenId)
   const report = emptyReport('')
   const writes: (() => Promise<unknown>)[] = []
-  const byName = async (table: 'people' | 'suppliers' | 'items') => {
-    const rows = await tx.rows<{ id: string; name: string }>(`SELECT id, name FROM ${table} WHERE kitchen_id = :kitchenId`, { kitchenId })
-    return new Map(rows.map((row) => [row.name.toLowerCase(), row.id]))
+  const runs: (() => { run: Run; ids: Ids })[] = []
+  const quotes = new Map<string, () => QuoteNew>()
+  const byName = async (table: { findAll: (options: object) => Promise<{ id: string; name: string }[]> }) => {
+    const rows = await table.findAll({ attributes: ['id', 'name'], raw: true })
+    return new Map<string, Named>(rows.map(({ id, name }) => [sameName(name), { id }]))
   }
-  const known = { people: await byName('people'), suppliers: await byName('suppliers'), items: await byName('items') }
-  const sheets = new Map((await listCutSheets(tx, kitchenId, '', 1000)).map((sheet) => [fingerprint(sheet.body), sheet.versionId]))
-  const quotes = new Set<string>()
+  const known = { people: await byName(tx.people), suppliers: await byName(tx.suppliers), items: await byName(tx.items) }
+  const sheets = new Map((await listCutSheets(tx, '', 1000)).map((sheet) => [fingerprint(sheet.body), sheet.versionId]))
 
-  const ensure = (kind: keyof typeof known, name: string, insert: (id: string) => Promise<unknown>): string => {
-    const there = known[kind].get(name.toLowerCase())
+  const ensure = (kind: keyof typeof known, name: string, create: (id: string) => Promise<unknown>): Named => {
+    const there = known[kind].get(sameName(name))
     if (there) return there
-    const id = uuidv7()
-    known[kind].set(name.toLowerCase(), id)
+    const added: Named = { id: uuidv7() }
+    known[kind].set(sameName(name), added)
     report.added[kind].push(name)
-    writes.push(() => insert(id))
-    return id
+    writes.push(async () => {
+      try {
+        await create(added.id)
+      } catch (error) {
+        // what the database takes for the same name all the same is the one that is meant
+        if (duplicateKey(error) === undefined) throw error
+        added.id = found(await tx[kind].findOne({ attributes: ['id'], where: { name } })).id
+      }
+    })
+    return added
   }
   const person = (name: string) =>
-    ensure('people', name, (id) =>
-      tx.run("INSERT INTO people (id, kitchen_id, name, role, active) VALUES (:id, :kitchenId, :name, 'cook', 0)", { id, kitchenId, name }),
-    )
-  const supplier = (name: string) =>
-    ensure('suppliers', name, (id) =>
-      tx.run('INSERT INTO suppliers (id, kitchen_id, name) VALUES (:id, :kitchenId, :name)', { id, kitchenId, name }),
-    )
-  const item = (name: string, kind: string, animal: string, readyCut: unknown) =>
-    ensure('items', name, (id) =>
-      tx.run(
-        'INSERT INTO items (id, kitchen_id, name, kind, animal, ready_cut) VALUES (:id, :kitchenId, :name, :kind, :animal, :readyCut)',
-        {
-          id,
-          kitchenId,
-          name,
-          kind,
-          animal,
-          readyCut: readyCut ? JSON.stringify(readyCut) : null,
-        },
-      ),
-    )
-  const quote = (itemId: string, supplierId: string | null, { price, quotedOn }: Run['quote']): string => {
-    const id = own(JSON.stringify([itemId, supplierId, price.amount, price.per, price.count, price.grams, quotedOn]))
-    if (quotes.has(id)) return id
-    quotes.add(id)
-    writes.push(() =>
-      tx.run(
-        `INSERT IGNORE INTO quotes (id, kitchen_id, item_id, supplier_id, amount, per, case_count, case_grams, quoted_on, at, person_id)
-         VALUES (:id, :kitchenId, :itemId, :supplierId, :amount, :per, :count, :grams, :quotedOn, UTC_TIMESTAMP(3), :personId)`,
-        {
-          id,
-          kitchenId,
-          itemId,
-          supplierId,
-          amount: price.amount,
-          per: price.per,
-          count: price.count ?? null,
-          grams: price.grams ?? null,
-          quotedOn,
-          personId: by.person.id,
-        },
-      ),
-    )
-    return id
+    ensure('people', name, (id) => tx.people.create({ id, name, signInName: null, role: 'cook', secretHash: null, active: false }))
+  const supplier = (name: string) => ensure('suppliers', name, (id) => tx.suppliers.create({ id, name, priceList: null }))
+  const item = (
+    name: string,
+    kind: 'whole' | 'ready-cut',
+    animal: Run['item']['animal'],
+    readyCut: NonNullable<Run['readyCut']>['terms'] | null,
+  ) => ensure('items', name, (id) => tx.items.create({ id, name, kind, animal, readyCut, againstId: null }))
+
+  const quote = (of: Named, from: Named | null, { price, quotedOn }: Run['quote']) => {
+    const idOf = () => own(JSON.stringify([of.id, from?.id ?? null, price.amount, price.per, price.count, price.grams, quotedOn]))
+    quotes.set(idOf(), () => ({ id: idOf(), itemId: of.id, supplierId: from?.id ?? null, ...priceColumns(price), quotedOn }))
+    return idOf
   }
-  const sheetVersion = (run: Run): string => {
-    const print = fingerprint(run.sheet)
-    const there = sheets.get(print)
-    if (there) return there
-    const versionId = uuidv7()
+  const writeQuotes = async () => {
+    const wanted = new Map([...quotes.values()].map((made) => made()).map((row) => [row.id, row]))
+    const there = await tx.quotes.findAll({ attributes: ['id'], where: { id: [...wanted.keys()] }, raw: true })
+    for (const { id } of there) wanted.delete(id)
+    await tx.quotes.bulkCreate([...wanted.values()].map((row) => ({ ...row, at: new Date(), personId: by.person.id })))
+  }
+
+  /** The version that says just this: the newest of a sheet, an older one of a sheet that came in before, or a new sheet. */
+  const sheetVersion = async ({ sheet }: Run): Promise<string> => {
+    const print = fingerprint(sheet)
+    const slug = `imported-${print.slice(0, 16)}`
+    const there = sheets.get(print) ?? (await findVersion(tx, slug, print))
+    const versionId = there ?? uuidv7()
     sheets.set(print, versionId)
-    report.added.cutSheets.push(run.sheet.name)
+    if (there) return versionId
+    report.added.cutSheets.push(sheet.name)
     writes.push(async () => {
       const id = uuidv7()
-      await tx.run('INSERT INTO cut_sheets (id, kitchen_id, slug) VALUES (:id, :kitchenId, :slug)', {
-        id,
-        kitchenId,
-        slug: `imported-${print.slice(0, 16)}`,
+      await tx.cutSheets.create({ id, slug, basedOnId: null, newestVersionId: versionId })
+      await tx.cutSheetVersions.create({
+        id: versionId,
+        cutSheetId: id,
+        number: 1,
+        name: sheet.name,
+        body: sheet,
+        at: new Date(),
+        personId: null,
       })
-      await tx.run(
-        `INSERT INTO cut_sheet_versions (id, kitchen_id, cut_sheet_id, number, name, body, at)
-         VALUES (:versionId, :kitchenId, :id, 1, :name, :body, UTC_TIMESTAMP(3))`,
-        { versionId, kitchenId, id, name: run.sheet.name, body: JSON.stringify(run.sheet) },
-      )
     })
     return versionId
   }
@@ -166,31 +171,35 @@ async function openImporter(tx: Queries, by: SignedIn) {
       report.stillOpen += 1
       return
     }
-    const there = await tx.row('SELECT id FROM runs WHERE kitchen_id = :kitchenId AND id IN (:id, :ownId)', {
-      kitchenId,
-      id: run.id,
-      ownId: own(run.id),
-    })
-    if (there) {
+    if (await tx.runs.findOne({ attributes: ['id'], where: { id: [run.id, own(run.id)] }, raw: true })) {
       report.alreadyHere += 1
       return
     }
     report.newRuns.push({ number: run.number, item: run.item.name, cook: run.cook.name, startedAt: run.startedAt })
-    const itemId = item(run.item.name, 'whole', run.item.animal, null)
-    const supplierId = run.supplier ? supplier(run.supplier.name) : null
-    const readyCutItemId = run.readyCut ? item(run.readyCut.name, 'ready-cut', run.item.animal, run.readyCut.terms) : null
-    const ids = {
-      itemId,
-      supplierId,
-      readyCutItemId,
-      versionId: sheetVersion(run),
-      cookId: person(run.cook.name),
-      finishedBy: run.finishedBy ? person(run.finishedBy.name) : null,
-      quoteId: quote(itemId, supplierId, run.quote),
-      readyCutQuoteId: run.readyCut && readyCutItemId ? quote(readyCutItemId, null, run.readyCut.quote) : null,
-    }
-    const people = new Map([...run.weighings, ...run.defects, ...run.events].map((entry) => [entry.by.name, person(entry.by.name)]))
-    writes.push(() => writeRun(tx, kitchenId, own, run, ids, people))
+    const bought = item(run.item.name, 'whole', run.item.animal, null)
+    const from = run.supplier ? supplier(run.supplier.name) : null
+    const { readyCut } = run
+    const against = readyCut ? item(readyCut.name, 'ready-cut', run.item.animal, readyCut.terms) : null
+    const versionId = await sheetVersion(run)
+    const cook = person(run.cook.name)
+    const finishedBy = run.finishedBy ? person(run.finishedBy.name) : null
+    const quoteId = quote(bought, from, run.quote)
+    const readyCutQuoteId = readyCut && against ? quote(against, null, readyCut.quote) : null
+    const people = new Map([...run.weighings, ...run.defects, ...run.events].map(({ by: { name } }) => [name, person(name)]))
+    runs.push(() => ({
+      run,
+      ids: {
+        itemId: bought.id,
+        supplierId: from?.id ?? null,
+        readyCutItemId: against?.id ?? null,
+        versionId,
+        cookId: cook.id,
+        finishedById: finishedBy?.id ?? null,
+        quoteId: quoteId(),
+        readyCutQuoteId: readyCutQuoteId?.() ?? null,
+        personOf: ({ by: { name } }) => found(people.get(name)).id,
+      },
+    }))
   }
   return {
     report: {
@@ -206,114 +215,151 @@ async function openImporter(tx: Queries, by: SignedIn) {
     take,
     write: async () => {
       for (const write of writes) await write()
+      await writeQuotes()
+      await writeRuns(
+        tx,
+        own,
+        runs.map((made) => made()),
+      )
     },
   }
 }
 
-async function writeRun(
-  tx: Queries,
-  kitchenId: string,
-  own: (id: string) => string,
-  run: Run,
-  ids: Record<string, string | null>,
-  people: ReadonlyMap<string, string>,
-): Promise<void> {
-  const runId = own(run.id)
-  const figures = run.status === 'finished' ? figuresOfRun(run) : null
-  await tx.run('UPDATE kitchens SET last_run_number = LAST_INSERT_ID(last_run_number + 1) WHERE id = :kitchenId', { kitchenId })
-  await tx.run(
-    `INSERT INTO runs (id, kitchen_id, number, version, status, item_id, cut_sheet_version_id, supplier_id, cook_id, lot,
-       billed_tenths, billed_entered, received_tenths, received_entered, pieces, core_temp_c, temperature, quote_id,
-       ready_cut_item_id, ready_cut_terms, ready_cut_quote_id, rates, method, minutes, consumables, unaccounted_reason,
-       by_item, fish, started_at, finished_at, finished_by, main_pct, usable_pct, unaccounted_pct, net_cost, cost_per_kg, cost_per_portion, portions)
-     VALUES (:runId, :kitchenId, LAST_INSERT_ID(), 2, :status, :itemId, :versionId, :supplierId, :cookId, :lot,
-       :billed, :billedEntered, :received, :receivedEntered, :pieces, :coreTempC, :temperature, :quoteId,
-       :readyCutItemId, :readyCutTerms, :readyCutQuoteId, :rates, :method, :minutes, :consumables, :reason,
-       :byItem, :fish, :startedAt, :finishedAt, :finishedBy, :mainPct, :usablePct, :unaccountedPct, :netCost, :costPerKg, :costPerPortion, :portions)`,
-    {
-      ...ids,
-      runId,
-      kitchenId,
-      status: run.status,
-      lot: run.lot,
-      billed: run.billed.tenths,
-      billedEntered: run.billed.entered,
-      received: run.received.tenths,
-      receivedEntered: run.received.entered,
-      pieces: run.pieces,
-      coreTempC: run.coreTempC,
-      temperature: run.temperature && JSON.stringify(run.temperature),
-      readyCutTerms: run.readyCut && JSON.stringify(run.readyCut.terms),
-      rates: JSON.stringify(run.rates),
-      byItem: run.byItem ? 1 : 0,
-      fish: run.fish && JSON.stringify(run.fish),
-      method: run.method,
-      minutes: run.minutes,
-      consumables: run.consumables,
-      reason: run.unaccountedReason,
-      startedAt: new Date(run.startedAt),
-      finishedAt: run.finishedAt && new Date(run.finishedAt),
-      mainPct: figures?.mainPct ?? null,
-      usablePct: figures?.usablePct ?? null,
-      unaccountedPct: figures?.unaccountedPct ?? null,
-      netCost: figures?.netCost ?? null,
-      costPerKg: figures?.costPerKg ?? null,
-      costPerPortion: figures?.costPerPortion ?? null,
-      portions: figures?.portions ?? null,
-    },
+type QuoteNew = Omit<Parameters<KitchenRecords['quotes']['create']>[0], 'at' | 'personId'> & { id: string }
+
+/** What a run's names have become in this kitchen. */
+interface Ids {
+  itemId: string
+  supplierId: string | null
+  readyCutItemId: string | null
+  versionId: string
+  cookId: string
+  finishedById: string | null
+  quoteId: string
+  readyCutQuoteId: string | null
+  personOf(line: { by: { name: string } }): string
+}
+
+async function findVersion(tx: KitchenRecords, slug: string, print: string): Promise<string | undefined> {
+  const sheet = await tx.cutSheets.findOne({ where: { slug } })
+  const versions = sheet ? await tx.cutSheetVersions.findAll({ where: { cutSheetId: sheet.id } }) : []
+  return versions.find(({ body }) => fingerprint(body) === print)?.id
+}
+
+async function writeRuns(tx: KitchenRecords, own: (id: string) => string, read: readonly { run: Run; ids: Ids }[]): Promise<void> {
+  const firstNumber = await takeRunNumber(tx, read.length)
+  const rows = read.map(({ run, ids }, index) => runColumns(own(run.id), firstNumber + index, run, ids))
+  const sheetOf = new Map(
+    (
+      await tx.cutSheetVersions.findAll({
+        attributes: ['id', 'cutSheetId'],
+        where: { id: read.map(({ ids }) => ids.versionId) },
+        raw: true,
+      })
+    ).map(({ id, cutSheetId }) => [id, cutSheetId]),
   )
-  const tubs = run.tubs.map((tub) => ({
-    id: own(tub.id),
-    kitchen_id: kitchenId,
-    run_id: runId,
-    position: tub.position,
-    output_key: tub.key,
-    name: tub.name,
-    role: tub.role,
-    destination: tub.destination,
-    target_tenths: tub.targetTenths,
-    tolerance_tenths: tub.toleranceTenths,
-    typical_pct: tub.typicalPct,
-    value_per_kg: tub.valuePerKg,
-    separable_cost: tub.separableCost,
-  }))
-  const weighings = run.weighings.map((line) => ({
+  await tx.runs.bulkCreate(rows)
+  await tx.tubs.bulkCreate(read.flatMap(({ run }) => tubColumns(own, run)))
+  await tx.weighings.bulkCreate(read.flatMap(({ run, ids }) => weighingColumns(own, run, ids)))
+  await tx.defects.bulkCreate(read.flatMap(({ run, ids }) => defectColumns(own, run, ids)))
+  await tx.benchEvents.bulkCreate(read.flatMap(({ run, ids }) => eventColumns(own, run, ids)))
+  await addTests(
+    tx,
+    read.flatMap(({ run, ids }, index): FinishedTest[] => {
+      const row = rows[index]
+      if (!row || run.status !== 'finished') return []
+      const { itemId, startedAt, pieces, receivedTenths, minutes, consumables, mainPct } = row
+      const cutSheetId = found(sheetOf.get(ids.versionId))
+      return [
+        {
+          runId: row.id,
+          itemId,
+          cutSheetId,
+          startedAt,
+          pieces,
+          receivedTenths,
+          minutes,
+          consumables,
+          mainPct: mainPct ?? 0,
+          shares: sharesOfRun(run),
+        },
+      ]
+    }),
+  )
+}
+
+function runColumns(id: string, number: number, run: Run, ids: Ids) {
+  const { versionId, personOf, ...named } = ids
+  const figures = run.status === 'finished' ? figuresOfRun(run) : null
+  return {
+    ...named,
+    id,
+    number,
+    version: 2,
+    cutSheetVersionId: versionId,
+    status: run.status,
+    lot: run.lot,
+    billedTenths: run.billed.tenths,
+    billedEntered: run.billed.entered,
+    receivedTenths: run.received.tenths,
+    receivedEntered: run.received.entered,
+    pieces: run.pieces,
+    coreTempC: run.coreTempC,
+    temperature: run.temperature,
+    readyCutTerms: run.readyCut?.terms ?? null,
+    rates: run.rates,
+    method: run.method,
+    minutes: run.minutes,
+    consumables: run.consumables,
+    unaccountedReason: run.unaccountedReason,
+    byItem: run.byItem,
+    fish: run.fish,
+    startedAt: new Date(run.startedAt),
+    finishedAt: run.finishedAt === null ? null : new Date(run.finishedAt),
+    mainPct: figures?.mainPct ?? null,
+    usablePct: figures?.usablePct ?? null,
+    unaccountedPct: figures?.unaccountedPct ?? null,
+    netCost: figures?.netCost ?? null,
+    costPerKg: figures?.costPerKg ?? null,
+    costPerPortion: figures?.costPerPortion ?? null,
+    portions: figures?.portions ?? null,
+  }
+}
+
+function tubColumns(own: (id: string) => string, run: Run) {
+  return run.tubs.map(({ id, key, ...tub }) => ({ ...tub, id: own(id), runId: own(run.id), outputKey: key }))
+}
+
+function weighingColumns(own: (id: string) => string, run: Run, { personOf }: Ids) {
+  return run.weighings.map((line) => ({
     id: own(line.id),
-    kitchen_id: kitchenId,
-    run_id: runId,
-    tub_id: own(line.tubId),
+    runId: own(run.id),
+    tubId: own(line.tubId),
     tenths: line.tenths,
     entered: line.entered,
-    reverses_id: line.reversesId && own(line.reversesId),
-    item_number: line.item,
-    moved_from_id: line.movedFromId && own(line.movedFromId),
-    person_id: people.get(line.by.name),
-    weighed_at: new Date(line.weighedAt),
+    reversesId: line.reversesId && own(line.reversesId),
+    itemNumber: line.item,
+    movedFromId: line.movedFromId && own(line.movedFromId),
+    personId: personOf(line),
+    sentById: null,
+    weighedAt: new Date(line.weighedAt),
   }))
-  const defects = run.defects.map((defect) => ({
-    id: own(defect.id),
-    kitchen_id: kitchenId,
-    run_id: runId,
-    kind: defect.kind,
-    note: defect.note,
-    step: defect.step,
-    person_id: people.get(defect.by.name),
-    at: new Date(defect.at),
-  }))
-  const events = run.events.map((event) => ({
-    id: own(event.id),
-    kitchen_id: kitchenId,
-    run_id: runId,
-    body: JSON.stringify(event.what.kind === 'slice' ? { ...event.what, weighingId: own(event.what.weighingId) } : event.what),
-    person_id: people.get(event.by.name),
-    sent_by_id: people.get(event.by.name),
-    happened_at: new Date(event.at),
-  }))
-  await tx.insertMany('tubs', tubs)
-  await tx.insertMany('weighings', weighings)
-  await tx.insertMany('defects', defects)
-  await tx.insertMany('bench_events', events)
-  if (figures) await keepShares(tx, runId, run)
+}
+
+function defectColumns(own: (id: string) => string, run: Run, { personOf }: Ids) {
+  return run.defects.map((defect) => {
+    const { kind, note, step } = defect
+    return { id: own(defect.id), runId: own(run.id), kind, note, step, personId: personOf(defect), at: new Date(defect.at) }
+  })
+}
+
+function eventColumns(own: (id: string) => string, run: Run, { personOf }: Ids) {
+  return run.events.map((event) => {
+    const { what } = event
+    const body = what.kind === 'slice' ? { ...what, weighingId: own(what.weighingId) } : what
+    const personId = personOf(event)
+    return { id: own(event.id), runId: own(run.id), body, personId, sentById: personId, happenedAt: new Date(event.at) }
+  })
 }
 
 /** The same for two cut sheets that say the same, whatever the order of their fields. */

@@ -23,13 +23,14 @@ import { found } from '../../http/changes.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { noteBenchEvent } from './bench-events.ts'
-import { cursorOf, findRun, listRuns, toSummary } from './read.ts'
+import { findRun } from './find-run.ts'
+import { cursorOf, listRuns } from './log.ts'
 import { addTub, changeTub, finishRun, noteDefect, reopenRun, startRun } from './service.ts'
 import { movePiece, reverse, weighIn } from './weigh.ts'
 
 const tubParams = idParams.extend({ tubId: idParams.shape.id })
 
-export const runRoutes: Routes = (app, { db, live }) => {
+export const runRoutes: Routes = (app, { live }) => {
   /** Tells the other benches at once. */
   const told = <Answer>(answer: Answer): Answer => {
     live.wake()
@@ -40,59 +41,64 @@ export const runRoutes: Routes = (app, { db, live }) => {
     { config: { access: 'cook' }, schema: { querystring: runQuery, response: { 200: pageOf(runSummary) } } },
     async (request) => {
       const { cursor, limit, ...query } = request.query
-      const rows = await listRuns(db, signedIn(request).kitchen.id, query, readCursor(cursor), limit + 1)
-      return pageFrom(rows, limit, toSummary, (row) => cursorOf(row, query.sort))
+      const runs = await listRuns(signedIn(request).records, query, readCursor(cursor), limit + 1)
+      return pageFrom(
+        runs,
+        limit,
+        (entry) => entry,
+        (entry) => cursorOf(entry, query.sort),
+      )
     },
   )
   app.post('/api/v1/runs', { config: { access: 'cook' }, schema: { body: runCreate, response: { 201: run } } }, async (request, reply) =>
-    reply.code(201).send(await startRun(db, signedIn(request), request.body)),
+    reply.code(201).send(await startRun(signedIn(request), request.body)),
   )
   app.get('/api/v1/runs/:id', { config: { access: 'cook' }, schema: { params: idParams, response: { 200: run } } }, async (request) =>
-    found(await findRun(db, signedIn(request).kitchen.id, request.params.id)),
+    found(await findRun(signedIn(request).records, request.params.id)),
   )
   app.post(
     '/api/v1/runs/:id/weighings',
     { config: { access: 'cook' }, schema: { params: idParams, body: weighingCreate, response: { 201: weighing } } },
-    async (request, reply) => reply.code(201).send(told(await weighIn(db, signedIn(request), request.params.id, request.body))),
+    async (request, reply) => reply.code(201).send(told(await weighIn(signedIn(request), request.params.id, request.body))),
   )
   app.post(
     '/api/v1/runs/:id/reversals',
     { config: { access: 'cook' }, schema: { params: idParams, body: reversalCreate, response: { 201: weighing } } },
-    async (request, reply) => reply.code(201).send(told(await reverse(db, signedIn(request), request.params.id, request.body))),
+    async (request, reply) => reply.code(201).send(told(await reverse(signedIn(request), request.params.id, request.body))),
   )
   app.post(
     '/api/v1/runs/:id/moves',
     { config: { access: 'cook' }, schema: { params: idParams, body: moveCreate, response: { 201: move } } },
-    async (request, reply) => reply.code(201).send(told(await movePiece(db, signedIn(request), request.params.id, request.body))),
+    async (request, reply) => reply.code(201).send(told(await movePiece(signedIn(request), request.params.id, request.body))),
   )
   app.post(
     '/api/v1/runs/:id/bench-events',
     { config: { access: 'cook' }, schema: { params: idParams, body: benchEventCreate, response: { 201: benchEvent } } },
-    async (request, reply) => reply.code(201).send(told(await noteBenchEvent(db, signedIn(request), request.params.id, request.body))),
+    async (request, reply) => reply.code(201).send(told(await noteBenchEvent(signedIn(request), request.params.id, request.body))),
   )
   app.post(
     '/api/v1/runs/:id/tubs',
     { config: { access: 'cook' }, schema: { params: idParams, body: tubCreate, response: { 201: tub } } },
-    async (request, reply) => reply.code(201).send(await addTub(db, signedIn(request), request.params.id, request.body)),
+    async (request, reply) => reply.code(201).send(await addTub(signedIn(request), request.params.id, request.body)),
   )
   app.put(
     '/api/v1/runs/:id/tubs/:tubId',
     { config: { access: 'cook' }, schema: { params: tubParams, body: tubChange, response: { 200: run } } },
-    async (request) => changeTub(db, signedIn(request), request.params.id, request.params.tubId, request.body),
+    async (request) => changeTub(signedIn(request), request.params.id, request.params.tubId, request.body),
   )
   app.post(
     '/api/v1/runs/:id/defects',
     { config: { access: 'cook' }, schema: { params: idParams, body: defectCreate, response: { 201: defect } } },
-    async (request, reply) => reply.code(201).send(await noteDefect(db, signedIn(request), request.params.id, request.body)),
+    async (request, reply) => reply.code(201).send(await noteDefect(signedIn(request), request.params.id, request.body)),
   )
   app.post(
     '/api/v1/runs/:id/finish',
     { config: { access: 'cook' }, schema: { params: idParams, body: runFinish, response: { 200: run } } },
-    async (request) => finishRun(db, signedIn(request), request.params.id, request.body),
+    async (request) => finishRun(signedIn(request), request.params.id, request.body),
   )
   app.post(
     '/api/v1/runs/:id/reopen',
     { config: { access: 'lead' }, schema: { params: idParams, body: runReopen, response: { 200: run } } },
-    async (request) => reopenRun(db, signedIn(request), request.params.id, request.body),
+    async (request) => reopenRun(signedIn(request), request.params.id, request.body),
   )
 }

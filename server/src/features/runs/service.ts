@@ -1,45 +1,50 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { Item } from '@fleam/contract/prices'
 import type { Defect, defectCreate, Run, runCreate, runFinish, runReopen, Tub, tubChange, tubCreate } from '@fleam/contract/runs'
-import { balanceOfRun, figuresOfRun } from '@fleam/core/runs/run-record'
+import { balanceOfRun, figuresOfRun, sharesOfRun } from '@fleam/core/runs/run-record'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
-import type { Database, Queries } from '../../db/database.ts'
+import type { KitchenRecords } from '../../db/records.ts'
 import { hasRole, type SignedIn } from '../../http/access.ts'
 import { createOnce, found, recordChange, refuseStale } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findCutSheet } from '../cut-sheets/service.ts'
-import { findItem, findQuoteOf, refuseUnknownSupplier } from '../prices/service.ts'
+import { findItem } from '../prices/items.ts'
+import { findQuoteOf } from '../prices/quotes.ts'
+import { refuseUnknownSupplier } from '../prices/suppliers.ts'
 import { expectShares } from '../yield-book/service.ts'
-import { keepShares } from '../yield-book/shares.ts'
+import { addTests, type FinishedTest, removeTest } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
-import { findRun, listDefects, listTubs } from './read.ts'
+import { findRun, listTubs, toDefect, toTub } from './find-run.ts'
+import type { RunRow } from './run.model.ts'
+import { takeRunNumber } from './run-number.ts'
 import { closedRun } from './weigh.ts'
 
 type RunCreate = z.infer<typeof runCreate>
 
 /** Starts a run, with the prices, rates and limits that are in force now, and a tub for every output of its sheet. */
-export async function startRun(db: Database, by: SignedIn, create: RunCreate): Promise<Run> {
-  const first = await findRun(db, by.kitchen.id, create.id)
+export async function startRun(by: SignedIn, create: RunCreate): Promise<Run> {
+  const { records } = by
+  const first = await findRun(records, create.id)
   if (first) return first
-  const item = await findItem(db, by.kitchen.id, create.itemId)
+  const item = await findItem(records, create.itemId)
   if (item?.kind !== 'whole') throw refuseField('itemId', 'Choose something this kitchen buys whole.')
-  const sheet = await findCutSheet(db, by.kitchen.id, create.cutSheetId)
+  const sheet = await findCutSheet(records, create.cutSheetId)
   if (!sheet) throw refuseField('cutSheetId', 'Choose a cut sheet of this kitchen.')
   if (sheet.body.animal !== item.animal) throw refuseField('cutSheetId', `That sheet is for ${sheet.body.animal}, not ${item.animal}.`)
-  if (create.supplierId !== null) await refuseUnknownSupplier(db, by.kitchen.id, create.supplierId)
-  const quote = await findQuoteOf(db, by.kitchen.id, item.id, create.supplierId)
+  if (create.supplierId !== null) await refuseUnknownSupplier(records, create.supplierId)
+  const quote = await findQuoteOf(records, item.id, create.supplierId)
   if (!quote) throw refuseField('itemId', 'This item has no price yet: a manager can add a quote under Kitchen, Prices.', 'no-quote')
-  const partner = item.againstId === null ? undefined : await findItem(db, by.kitchen.id, item.againstId)
+  const partner = item.againstId === null ? undefined : await findItem(records, item.againstId)
   const temperature = decideTemperature(by, create)
   return createOnce(
+    records,
     () =>
-      db.transaction(async (tx) => {
-        await tx.run('UPDATE kitchens SET last_run_number = LAST_INSERT_ID(last_run_number + 1) WHERE id = :id', { id: by.kitchen.id })
+      records.transaction(async (tx) => {
         await insertRun(tx, by, create, { sheet, quoteId: quote.id, partner, temperature })
         await insertTubs(tx, by, create, sheet)
       }),
-    () => findRun(db, by.kitchen.id, create.id),
+    () => findRun(records, create.id),
   )
 }
 
@@ -62,172 +67,188 @@ function decideTemperature(by: SignedIn, create: RunCreate): Run['temperature'] 
 }
 
 async function insertRun(
-  tx: Queries,
+  tx: KitchenRecords,
   by: SignedIn,
   create: RunCreate,
   chosen: { sheet: CutSheet; quoteId: string; partner: Item | undefined; temperature: Run['temperature'] },
 ): Promise<void> {
   const { labour, disposalPerKg, limits } = by.kitchen.settings
-  const { sheet, partner, temperature } = chosen
-  await tx.run(
-    `INSERT INTO runs (id, kitchen_id, number, status, item_id, cut_sheet_version_id, supplier_id, cook_id, lot,
-       billed_tenths, billed_entered, received_tenths, received_entered, pieces, core_temp_c, temperature, quote_id,
-       ready_cut_item_id, ready_cut_terms, ready_cut_quote_id, rates, method, by_item, fish, started_at)
-     VALUES (:id, :kitchenId, LAST_INSERT_ID(), :status, :itemId, :versionId, :supplierId, :cookId, :lot,
-       :billed, :billedEntered, :received, :receivedEntered, :pieces, :coreTempC, :temperature, :quoteId,
-       :readyCutItemId, :readyCutTerms, :readyCutQuoteId, :rates, :method, :byItem, :fish, :startedAt)`,
-    {
-      id: create.id,
-      kitchenId: by.kitchen.id,
-      status: temperature?.decision === 'turn-away' ? 'turned-away' : 'open',
-      itemId: create.itemId,
-      versionId: sheet.versionId,
-      supplierId: create.supplierId,
-      cookId: by.person.id,
-      lot: create.lot,
-      billed: create.billed.tenths,
-      billedEntered: create.billed.entered,
-      received: create.received.tenths,
-      receivedEntered: create.received.entered,
-      pieces: create.pieces,
-      coreTempC: create.coreTempC,
-      temperature: temperature && JSON.stringify(temperature),
-      quoteId: chosen.quoteId,
-      readyCutItemId: partner?.id ?? null,
-      readyCutTerms: partner?.readyCut ? JSON.stringify(partner.readyCut) : null,
-      readyCutQuoteId: partner?.latestQuote?.id ?? null,
-      rates: JSON.stringify({
-        ...labour,
-        disposalPerKg,
-        unaccountedLimitPct: limits.unaccountedPct,
-        shortDeliveryLimitPct: limits.shortDeliveryPct,
+  const { sheet, partner, temperature, quoteId } = chosen
+  const { id, itemId, supplierId, lot, billed, received, pieces, coreTempC, fish } = create
+  await tx.runs.create({
+    id,
+    number: await takeRunNumber(tx),
+    status: temperature?.decision === 'turn-away' ? 'turned-away' : 'open',
+    itemId,
+    cutSheetVersionId: sheet.versionId,
+    supplierId,
+    cookId: by.person.id,
+    lot,
+    billedTenths: billed.tenths,
+    billedEntered: billed.entered,
+    receivedTenths: received.tenths,
+    receivedEntered: received.entered,
+    pieces,
+    coreTempC,
+    temperature,
+    quoteId,
+    readyCutItemId: partner?.id ?? null,
+    readyCutTerms: partner?.readyCut ?? null,
+    readyCutQuoteId: partner?.latestQuote?.id ?? null,
+    rates: {
+      ...labour,
+      disposalPerKg,
+      unaccountedLimitPct: limits.unaccountedPct,
+      shortDeliveryLimitPct: limits.shortDeliveryPct,
+    },
+    method: sheet.body.jointCostMethod,
+    byItem: create.byItem && pieces > 1,
+    fish,
+    startedAt: new Date(create.startedAt),
+  })
+}
+
+/** Tubs expect what the yield book says, and take over the values that the kitchen last gave the same outputs of the same sheet. */
+async function insertTubs(tx: KitchenRecords, by: SignedIn, create: RunCreate, sheet: CutSheet): Promise<void> {
+  const remembered = await rememberedValues(tx, sheet.id, create.id)
+  const expected = await expectShares(tx, by.kitchen, create.itemId, sheet)
+  const targetOf = (portion: NonNullable<CutSheet['body']['outputs'][number]['portion']>) =>
+    portion.askedAtReceiving && create.target ? create.target.tenths : Math.round(portion.targetGrams * 10)
+  await tx.tubs.bulkCreate(
+    sheet.body.outputs.map(({ key, name, role, destination, portion, typicalPct }, index) => ({
+      id: uuidv7(),
+      runId: create.id,
+      position: index + 1,
+      outputKey: key,
+      name,
+      role,
+      destination,
+      targetTenths: portion ? targetOf(portion) : null,
+      toleranceTenths: portion ? Math.round(portion.toleranceGrams * 10) : null,
+      typicalPct: expected.get(key) ?? typicalPct,
+      valuePerKg: remembered.get(key)?.valuePerKg ?? null,
+      separableCost: remembered.get(key)?.separableCost ?? 0,
+    })),
+  )
+}
+
+async function rememberedValues(tx: KitchenRecords, cutSheetId: string, exceptRunId: string) {
+  const versions = await tx.cutSheetVersions.findAll({ attributes: ['id'], where: { cutSheetId }, raw: true })
+  const [latest, next] = await tx.runs.findAll({
+    attributes: ['id'],
+    where: { cutSheetVersionId: versions.map(({ id }) => id) },
+    order: [
+      ['startedAt', 'DESC'],
+      ['id', 'DESC'],
+    ],
+    limit: 2,
+    raw: true,
+  })
+  const last = latest?.id === exceptRunId ? next : latest
+  const tubs = last ? await listTubs(tx, last.id) : []
+  return new Map(tubs.map(({ key, valuePerKg, separableCost }) => [key, { valuePerKg, separableCost }]))
+}
+
+export async function addTub(by: SignedIn, runId: string, { id, name, role }: z.infer<typeof tubCreate>): Promise<Tub> {
+  return createOnce(
+    by.records,
+    () =>
+      by.records.transaction(async (tx) => {
+        const { run } = await lockOpenRun(tx, runId)
+        const position = Math.max(0, ...run.tubs.map((tub) => tub.position)) + 1
+        if (position > 40) throw refuseField('name', 'A tray holds at most 40 tubs.')
+        const unsaid = { outputKey: null, targetTenths: null, toleranceTenths: null, valuePerKg: null }
+        await tx.tubs.create({ id, runId, position, name, role, destination: '', typicalPct: 0, ...unsaid })
+        await noteChanged(tx, by, runId, 'tubs')
       }),
-      method: sheet.body.jointCostMethod,
-      byItem: create.byItem && create.pieces > 1 ? 1 : 0,
-      fish: create.fish && JSON.stringify(create.fish),
-      startedAt: new Date(create.startedAt),
+    async () => {
+      const row = await by.records.tubs.findOne({ where: { id, runId } })
+      return row ? toTub(row) : undefined
     },
   )
 }
 
-/** Tubs expect what the yield book says, and take over the values that the kitchen last gave the same outputs of the same sheet. */
-async function insertTubs(tx: Queries, by: SignedIn, create: RunCreate, sheet: CutSheet): Promise<void> {
-  const kitchenId = by.kitchen.id
-  const remembered = await rememberedValues(tx, kitchenId, sheet.id, create.id)
-  const expected = await expectShares(tx, by.kitchen, create.itemId, sheet)
-  const tubs = sheet.body.outputs.map((output, index) => ({
-    id: uuidv7(),
-    kitchen_id: kitchenId,
-    run_id: create.id,
-    position: index + 1,
-    output_key: output.key,
-    name: output.name,
-    role: output.role,
-    destination: output.destination,
-    target_tenths: output.portion
-      ? output.portion.askedAtReceiving && create.target
-        ? create.target.tenths
-        : Math.round(output.portion.targetGrams * 10)
-      : null,
-    tolerance_tenths: output.portion ? Math.round(output.portion.toleranceGrams * 10) : null,
-    typical_pct: expected.get(output.key) ?? output.typicalPct,
-    value_per_kg: remembered.get(output.key)?.valuePerKg ?? null,
-    separable_cost: remembered.get(output.key)?.separableCost ?? 0,
-  }))
-  await tx.insertMany('tubs', tubs)
-}
-
-async function rememberedValues(tx: Queries, kitchenId: string, cutSheetId: string, exceptRunId: string) {
-  const last = await tx.row<{ id: string }>(
-    `SELECT r.id FROM runs r JOIN cut_sheet_versions v ON v.id = r.cut_sheet_version_id
-     WHERE r.kitchen_id = :kitchenId AND v.cut_sheet_id = :cutSheetId AND r.id <> :exceptRunId
-     ORDER BY r.started_at DESC, r.id DESC LIMIT 1`,
-    { kitchenId, cutSheetId, exceptRunId },
-  )
-  const tubs = last ? await listTubs(tx, last.id) : []
-  return new Map(tubs.map((tub) => [tub.key, { valuePerKg: tub.valuePerKg, separableCost: tub.separableCost }]))
-}
-
-export async function addTub(db: Database, by: SignedIn, runId: string, create: z.infer<typeof tubCreate>): Promise<Tub> {
-  return createOnce(
-    () =>
-      db.transaction(async (tx) => {
-        const run = await lockOpenRun(tx, by, runId)
-        const position = Math.max(0, ...run.tubs.map((tub) => tub.position)) + 1
-        if (position > 40) throw refuseField('name', 'A tray holds at most 40 tubs.')
-        await tx.run(
-          `INSERT INTO tubs (id, kitchen_id, run_id, position, name, role, destination, typical_pct)
-           VALUES (:id, :kitchenId, :runId, :position, :name, :role, '', 0)`,
-          { ...create, kitchenId: by.kitchen.id, runId, position },
-        )
-        await noteChanged(tx, by, runId, 'tubs')
-      }),
-    async () => (await findRun(db, by.kitchen.id, runId))?.tubs.find((tub) => tub.id === create.id),
-  )
-}
-
-export async function changeTub(db: Database, by: SignedIn, runId: string, tubId: string, change: z.infer<typeof tubChange>): Promise<Run> {
-  return db.transaction(async (tx) => {
-    const run = await lockOpenRun(tx, by, runId)
-    const before = found(run.tubs.find((tub) => tub.id === tubId))
-    await tx.run('UPDATE tubs SET value_per_kg = :valuePerKg, separable_cost = :separableCost WHERE id = :tubId AND run_id = :runId', {
-      ...change,
-      tubId,
-      runId,
-    })
-    const { valuePerKg, separableCost } = before
+export async function changeTub(by: SignedIn, runId: string, tubId: string, change: z.infer<typeof tubChange>): Promise<Run> {
+  return by.records.transaction(async (tx) => {
+    const { run } = await lockOpenRun(tx, runId)
+    const { valuePerKg, separableCost } = found(run.tubs.find((tub) => tub.id === tubId))
+    await tx.tubs.update({ valuePerKg: change.valuePerKg, separableCost: change.separableCost }, { id: tubId, runId })
     await recordChange(tx, by, { subject: 'tub', subjectId: tubId, action: 'valued', before: { valuePerKg, separableCost }, after: change })
     await noteChanged(tx, by, runId, 'tubs')
-    return found(await findRun(tx, by.kitchen.id, runId))
+    return found(await findRun(tx, runId))
   })
 }
 
-export async function noteDefect(db: Database, by: SignedIn, runId: string, create: z.infer<typeof defectCreate>): Promise<Defect> {
-  found(await findRun(db, by.kitchen.id, runId))
+export async function noteDefect(by: SignedIn, runId: string, create: z.infer<typeof defectCreate>): Promise<Defect> {
+  const { records } = by
+  const { id, kind, note, step } = create
+  found(await records.runs.findOne({ attributes: ['id'], where: { id: runId } }))
   return createOnce(
+    records,
     () =>
-      db.transaction(async (tx) => {
-        await tx.run(
-          `INSERT INTO defects (id, kitchen_id, run_id, kind, note, step, person_id, at)
-           VALUES (:id, :kitchenId, :runId, :kind, :note, :step, :personId, UTC_TIMESTAMP(3))`,
-          { ...create, kitchenId: by.kitchen.id, runId, personId: by.person.id },
-        )
+      records.transaction(async (tx) => {
+        await tx.defects.create({ id, runId, kind, note, step, personId: by.person.id, at: new Date() })
         await noteChanged(tx, by, runId, 'defects')
       }),
-    async () => (await listDefects(db, runId)).find((defect) => defect.id === create.id),
+    async () => {
+      const row = await records.defects.findOne({ where: { id, runId }, include: [{ association: 'person', attributes: ['name'] }] })
+      return row ? toDefect(row, found(row.person).name) : undefined
+    },
   )
 }
 
 /** Closes a run with its minutes and figures. Of two people who finish it, the second is told who was first. */
-export async function finishRun(db: Database, by: SignedIn, runId: string, finish: z.infer<typeof runFinish>): Promise<Run> {
-  return db.transaction(async (tx) => {
-    const run = await lockOpenRun(tx, by, runId)
+export async function finishRun(by: SignedIn, runId: string, finish: z.infer<typeof runFinish>): Promise<Run> {
+  return by.records.transaction(async (tx) => {
+    const { row, run } = await lockOpenRun(tx, runId)
     if (run.cook.id !== by.person.id && !hasRole(by.person, 'lead')) {
       throw new ProblemError('role-too-low', { detail: `This is ${run.cook.name}’s run: ${run.cook.name} or a lead finishes it.` })
     }
     refuseStale(finish.version, run)
     refuseUnsettled(run, finish.unaccountedReason)
-    const figures = figuresOfRun({ ...run, minutes: finish.minutes, consumables: finish.consumables })
-    await tx.run(
-      `UPDATE runs SET status = 'finished', version = version + 1, minutes = :minutes, consumables = :consumables,
-         unaccounted_reason = :reason, finished_at = UTC_TIMESTAMP(3), finished_by = :personId, main_pct = :mainPct,
-         usable_pct = :usablePct, unaccounted_pct = :unaccountedPct, net_cost = :netCost, cost_per_kg = :costPerKg,
-         cost_per_portion = :costPerPortion, portions = :portions
-       WHERE id = :runId`,
-      {
-        ...figures,
-        minutes: finish.minutes,
-        consumables: finish.consumables,
-        reason: finish.unaccountedReason === '' ? null : finish.unaccountedReason,
-        personId: by.person.id,
-        runId,
-      },
-    )
-    await keepShares(tx, runId, run)
+    const { minutes, consumables } = finish
+    const { mainPct, usablePct, unaccountedPct, netCost, costPerKg, costPerPortion, portions } = figuresOfRun({
+      ...run,
+      minutes,
+      consumables,
+    })
+    await tx.runs.save(row, {
+      status: 'finished',
+      minutes,
+      consumables,
+      unaccountedReason: finish.unaccountedReason === '' ? null : finish.unaccountedReason,
+      finishedAt: new Date(),
+      finishedById: by.person.id,
+      mainPct,
+      usablePct,
+      unaccountedPct,
+      netCost,
+      costPerKg,
+      costPerPortion,
+      portions,
+    })
+    await addTests(tx, [testOf(row, run)])
     await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'finished', before: undefined, after: finish })
     await noteChanged(tx, by, runId, 'status')
-    return found(await findRun(tx, by.kitchen.id, runId))
+    return found(await findRun(tx, runId))
   })
+}
+
+/** What the yield book learns from a finished run. */
+function testOf(row: RunRow, run: Run): FinishedTest {
+  const { id, itemId, startedAt, pieces, receivedTenths, minutes, consumables, mainPct } = row
+  return {
+    runId: id,
+    itemId,
+    cutSheetId: run.cutSheet.id,
+    startedAt,
+    pieces,
+    receivedTenths,
+    minutes,
+    consumables,
+    mainPct: mainPct ?? 0,
+    shares: sharesOfRun(run),
+  }
 }
 
 function refuseUnsettled(run: Run, reason: string): void {
@@ -244,33 +265,39 @@ function refuseUnsettled(run: Run, reason: string): void {
 }
 
 /** Opens a finished run again for a correction. */
-export async function reopenRun(db: Database, by: SignedIn, runId: string, reopen: z.infer<typeof runReopen>): Promise<Run> {
-  return db.transaction(async (tx) => {
-    await lockRun(tx, by, runId)
-    const run = found(await findRun(tx, by.kitchen.id, runId))
+export async function reopenRun(by: SignedIn, runId: string, reopen: z.infer<typeof runReopen>): Promise<Run> {
+  return by.records.transaction(async (tx) => {
+    const { row, run } = await lockRun(tx, runId)
     refuseStale(reopen.version, run)
     if (run.status !== 'finished') throw new ProblemError('run-open')
-    await tx.run(
-      `UPDATE runs SET status = 'open', version = version + 1, finished_at = NULL, finished_by = NULL, main_pct = NULL,
-         usable_pct = NULL, unaccounted_pct = NULL, net_cost = NULL, cost_per_kg = NULL, cost_per_portion = NULL, portions = NULL
-       WHERE id = :runId`,
-      { runId },
-    )
-    await tx.run('DELETE FROM run_outputs WHERE run_id = :runId', { runId })
+    const test = testOf(row, run)
+    await tx.runs.save(row, {
+      status: 'open',
+      finishedAt: null,
+      finishedById: null,
+      mainPct: null,
+      usablePct: null,
+      unaccountedPct: null,
+      netCost: null,
+      costPerKg: null,
+      costPerPortion: null,
+      portions: null,
+    })
+    await removeTest(tx, test)
     const change = { action: 'opened again', before: run.figures, after: { reason: reopen.reason } }
     await recordChange(tx, by, { subject: 'run', subjectId: runId, ...change })
     await noteChanged(tx, by, runId, 'status')
-    return found(await findRun(tx, by.kitchen.id, runId))
+    return found(await findRun(tx, runId))
   })
 }
 
-async function lockRun(tx: Queries, by: SignedIn, runId: string): Promise<void> {
-  found(await tx.row('SELECT id FROM runs WHERE id = :runId AND kitchen_id = :kitchenId FOR UPDATE', { runId, kitchenId: by.kitchen.id }))
+async function lockRun(tx: KitchenRecords, runId: string): Promise<{ row: RunRow; run: Run }> {
+  const row = found(await tx.runs.lock({ id: runId }))
+  return { row, run: found(await findRun(tx, runId)) }
 }
 
-async function lockOpenRun(tx: Queries, by: SignedIn, runId: string): Promise<Run> {
-  await lockRun(tx, by, runId)
-  const run = found(await findRun(tx, by.kitchen.id, runId))
-  if (run.status !== 'open') throw closedRun(run)
-  return run
+async function lockOpenRun(tx: KitchenRecords, runId: string): Promise<{ row: RunRow; run: Run }> {
+  const locked = await lockRun(tx, runId)
+  if (locked.run.status !== 'open') throw closedRun(locked.run)
+  return locked
 }

@@ -1,93 +1,54 @@
-import type { Move, moveCreate, reversalCreate, Weighing, weighingCreate } from '@fleam/contract/runs'
+import type { Move, moveCreate, Run, reversalCreate, Weighing, weighingCreate } from '@fleam/contract/runs'
 import type { z } from 'zod'
-import type { Database, Queries } from '../../db/database.ts'
-import { insertOrFind } from '../../db/insert-or-find.ts'
+import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
+import { storeOnce } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
-import { findRun, findWeighing } from './read.ts'
+import { findRun } from './find-run.ts'
+import { findWeighing } from './ledger-lines.ts'
+import { insertReversal, insertWeighing } from './weigh.sql.ts'
 
 /**
  * Stores a weighing of an open run in one statement, which locks the run's row: a run that is being finished takes no
  * more. A repeat of the same weighing returns the first answer.
  */
-export async function weighIn(db: Database, by: SignedIn, runId: string, create: z.infer<typeof weighingCreate>): Promise<Weighing> {
+export async function weighIn(by: SignedIn, runId: string, create: z.infer<typeof weighingCreate>): Promise<Weighing> {
+  const { records } = by
+  const { id, tubId, item, weight } = create
+  const weigher = await findWeigher(by, create.personId)
   const weighedAt = new Date(create.weighedAt)
-  const weigher = await findWeigher(db, by, create.personId)
-  const insert = async (): Promise<Weighing | undefined> => {
-    const { affectedRows, insertId } = await db.run(
-      `INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, item_number, person_id, sent_by_id, weighed_at)
-       SELECT :id, r.kitchen_id, r.id, t.id, :tenths, :entered, :item, :weigherId, :personId, :weighedAt
-       FROM runs r JOIN tubs t ON t.run_id = r.id AND t.id = :tubId
-       WHERE r.id = :runId AND r.kitchen_id = :kitchenId AND r.status = 'open'`,
-      {
-        id: create.id,
-        tenths: create.weight.tenths,
-        entered: create.weight.entered,
-        item: create.item,
-        weigherId: weigher.id,
-        personId: by.person.id,
-        weighedAt,
-        tubId: create.tubId,
-        runId,
-        kitchenId: by.kitchen.id,
-      },
-    )
-    if (affectedRows === 0) return undefined
-    return {
-      id: create.id,
-      sequence: insertId,
-      tubId: create.tubId,
-      tenths: create.weight.tenths,
-      entered: create.weight.entered,
-      reversesId: null,
-      item: create.item,
-      movedFromId: null,
-      weighedAt: weighedAt.toISOString(),
-      by: weigher,
-    }
+  let made: Weighing | undefined
+  const make = async () => {
+    const values = { id, runId, tubId, ...weight, item, personId: weigher.id, sentById: by.person.id, weighedAt }
+    const { rows, sequence } = await records.insert(insertWeighing, values)
+    if (rows === 0) return false
+    const at = weighedAt.toISOString()
+    made = { id, sequence, tubId, ...weight, reversesId: null, item, movedFromId: null, weighedAt: at, by: weigher }
+    return true
   }
-  const first = await insertOrFind(insert, () => findWeighing(db, by.kitchen.id, runId, create.id))
-  if (first) {
-    if (first.tubId === create.tubId && first.tenths === create.weight.tenths && first.reversesId === null) return first
-    throw new ProblemError('id-in-use', { current: first })
-  }
-  return refuseWeighing(db, by.kitchen.id, runId, create.tubId)
+  const stored = await storeOnce(records, make, async () => made ?? findWeighing(records, runId, id))
+  if (!stored) return refuseWeighing(records, runId, tubId)
+  if (stored.tubId === tubId && stored.tenths === weight.tenths && stored.reversesId === null) return stored
+  throw new ProblemError('id-in-use', { current: stored })
 }
 
 /** Takes a weighing back: a new line that names it. A second one for the same weighing is refused. */
-export async function reverse(db: Database, by: SignedIn, runId: string, create: z.infer<typeof reversalCreate>): Promise<Weighing> {
+export async function reverse(by: SignedIn, runId: string, create: z.infer<typeof reversalCreate>): Promise<Weighing> {
+  const { records } = by
   const { id, reversesId } = create
-  const weigher = await findWeigher(db, by, create.personId)
-  const find = () => findWeighing(db, by.kitchen.id, runId, id)
-  const insert = async () => {
-    const { affectedRows } = await db.run(
-      `INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, item_number, reverses_id, person_id, sent_by_id, weighed_at)
-       SELECT :id, w.kitchen_id, w.run_id, w.tub_id, w.tenths, w.entered, w.item_number, w.id, :weigherId, :personId, :weighedAt
-       FROM runs r JOIN weighings w ON w.run_id = r.id AND w.id = :reversesId AND w.reverses_id IS NULL
-       WHERE r.id = :runId AND r.kitchen_id = :kitchenId AND r.status = 'open'`,
-      {
-        id,
-        weigherId: weigher.id,
-        personId: by.person.id,
-        weighedAt: new Date(create.weighedAt),
-        reversesId,
-        runId,
-        kitchenId: by.kitchen.id,
-      },
-    )
-    return affectedRows === 1 ? find() : undefined
+  const weigher = await findWeigher(by, create.personId)
+  const make = async () => {
+    const values = { id, runId, reversesId, personId: weigher.id, sentById: by.person.id, weighedAt: new Date(create.weighedAt) }
+    return (await records.insert(insertReversal, values)).rows === 1
   }
-  const first = await insertOrFind(insert, find)
-  if (first) {
-    if (first.reversesId === reversesId) return first
-    throw new ProblemError('id-in-use', { current: first })
+  const stored = await storeOnce(records, make, () => findWeighing(records, runId, id))
+  if (stored) {
+    if (stored.reversesId === reversesId) return stored
+    throw new ProblemError('id-in-use', { current: stored })
   }
-  const target = await findWeighing(db, by.kitchen.id, runId, reversesId)
-  if (!target || target.reversesId !== null) {
-    await refuseClosedRun(db, by.kitchen.id, runId)
-    throw refuseField('reversesId', 'There is no such weighing in this run.', 'not-found')
-  }
-  await refuseClosedRun(db, by.kitchen.id, runId)
+  const target = await findWeighing(records, runId, reversesId)
+  await refuseClosedRun(records, runId)
+  if (!target || target.reversesId !== null) throw noSuchWeighing('reversesId')
   throw new ProblemError('already-reversed')
 }
 
@@ -95,95 +56,76 @@ export async function reverse(db: Database, by: SignedIn, runId: string, create:
  * Moves a piece to another tub: one reversal and one weighing that names it, both or neither. A repeat returns the first
  * answer.
  */
-export async function movePiece(db: Database, by: SignedIn, runId: string, create: z.infer<typeof moveCreate>): Promise<Move> {
+export async function movePiece(by: SignedIn, runId: string, create: z.infer<typeof moveCreate>): Promise<Move> {
+  const { records } = by
   const { id, reversalId, weighingId, tubId } = create
   const find = async (): Promise<Move | undefined> => {
-    const [reversal, weighing] = await Promise.all([
-      findWeighing(db, by.kitchen.id, runId, reversalId),
-      findWeighing(db, by.kitchen.id, runId, id),
-    ])
+    const [reversal, weighing] = await Promise.all([findWeighing(records, runId, reversalId), findWeighing(records, runId, id)])
     return reversal?.reversesId === weighingId && weighing?.movedFromId === weighingId && weighing.tubId === tubId
       ? { reversal, weighing }
       : undefined
   }
-  const first = await find()
+  const first = await storeOnce(records, async () => false, find)
   if (first) return first
-  const { personId, weighedAt } = create
-  const insert = async () => {
-    await db.transaction(async (tx) => {
-      const source = await tx.row<{ tenths: number; entered: string; item_number: number | null; tub_id: string }>(
-        `SELECT w.tenths, w.entered, w.item_number, w.tub_id FROM runs r JOIN weighings w ON w.run_id = r.id
-         WHERE r.id = :runId AND r.kitchen_id = :kitchenId AND r.status = 'open' AND w.id = :weighingId AND w.reverses_id IS NULL FOR UPDATE`,
-        { runId, kitchenId: by.kitchen.id, weighingId },
-      )
-      const tub = source && (await tx.row('SELECT id FROM tubs WHERE id = :tubId AND run_id = :runId', { tubId, runId }))
-      if (!source || !tub) throw new Unmovable()
-      const weigher = await findWeigher(tx, by, personId)
-      const line = {
-        kitchen_id: by.kitchen.id,
-        run_id: runId,
-        tenths: source.tenths,
-        entered: source.entered,
-        item_number: source.item_number,
-        person_id: weigher.id,
-        sent_by_id: by.person.id,
-        weighed_at: new Date(weighedAt),
-      }
-      await tx.insertMany('weighings', [
-        { ...line, id: reversalId, tub_id: source.tub_id, reverses_id: weighingId, moved_from_id: null },
-        { ...line, id, tub_id: tubId, reverses_id: null, moved_from_id: weighingId },
+  const make = () =>
+    records.transaction(async (tx) => {
+      const isOpen = (await tx.runs.lock({ id: runId, status: 'open' })) !== null
+      const source = await tx.weighings.findOne({ where: { runId, id: weighingId, reversesId: null } })
+      const isOnTray = (await tx.tubs.count({ runId, id: tubId })) === 1
+      if (!isOpen || !source || !isOnTray) throw new Unmovable()
+      const { tenths, entered, itemNumber } = source
+      const { id: personId } = await findWeigher(by, create.personId)
+      const line = { runId, tenths, entered, itemNumber, personId, sentById: by.person.id, weighedAt: new Date(create.weighedAt) }
+      await tx.weighings.bulkCreate([
+        { ...line, id: reversalId, tubId: source.tubId, reversesId: weighingId, movedFromId: null },
+        { ...line, id, tubId, reversesId: null, movedFromId: weighingId },
       ])
     })
-    return find()
-  }
   try {
-    const moved = await insertOrFind(insert, find)
+    const moved = await storeOnce(records, make, find)
     if (moved) return moved
   } catch (error) {
     if (!(error instanceof Unmovable)) throw error
-    await refuseWeighing(db, by.kitchen.id, runId, tubId, () =>
-      refuseField('weighingId', 'There is no such weighing in this run.', 'not-found'),
-    )
+    await refuseWeighing(records, runId, tubId, () => noSuchWeighing('weighingId'))
   }
-  await refuseClosedRun(db, by.kitchen.id, runId)
+  await refuseClosedRun(records, runId)
   throw new ProblemError('already-reversed')
 }
 
 class Unmovable extends Error {}
 
 /** The person whom a weighing is put down to: the one named, if of this kitchen; otherwise the one signed in. */
-export async function findWeigher(db: Queries, by: SignedIn, personId: string | undefined): Promise<{ id: string; name: string }> {
-  if (personId === undefined || personId === by.person.id) return { id: by.person.id, name: by.person.name }
-  const values = { personId, kitchenId: by.kitchen.id }
-  const person = await db.row<{ id: string; name: string }>(
-    'SELECT id, name FROM people WHERE id = :personId AND kitchen_id = :kitchenId',
-    values,
-  )
-  if (!person) throw refuseField('personId', 'Nobody of this kitchen has that id.', 'not-found')
-  return person
+export async function findWeigher({ records, person }: SignedIn, personId: string | undefined): Promise<{ id: string; name: string }> {
+  if (personId === undefined || personId === person.id) return { id: person.id, name: person.name }
+  const other = await records.people.findOne({ attributes: ['id', 'name'], where: { id: personId } })
+  if (!other) throw refuseField('personId', 'Nobody of this kitchen has that id.', 'not-found')
+  return { id: other.id, name: other.name }
 }
 
 async function refuseWeighing(
-  db: Database,
-  kitchenId: string,
+  records: KitchenRecords,
   runId: string,
   tubId: string,
   otherwise: () => ProblemError = () => new ProblemError('id-in-use'),
 ): Promise<never> {
-  const run = await refuseClosedRun(db, kitchenId, runId)
+  const run = await refuseClosedRun(records, runId)
   if (!run.tubs.some((tub) => tub.id === tubId)) throw refuseField('tubId', 'There is no such tub on this run’s tray.', 'not-found')
   throw otherwise()
 }
 
-export async function refuseClosedRun(db: Database, kitchenId: string, runId: string) {
-  const run = await findRun(db, kitchenId, runId)
+function noSuchWeighing(field: string): ProblemError {
+  return refuseField(field, 'There is no such weighing in this run.', 'not-found')
+}
+
+export async function refuseClosedRun(records: KitchenRecords, runId: string): Promise<Run> {
+  const run = await findRun(records, runId)
   if (!run) throw new ProblemError('not-found')
   if (run.status !== 'open') throw closedRun(run)
   return run
 }
 
 /** Says who closed a run and shows how it stands. */
-export function closedRun(run: NonNullable<Awaited<ReturnType<typeof findRun>>>): ProblemError {
+export function closedRun(run: Run): ProblemError {
   const who = run.finishedBy ? `${run.finishedBy.name} finished it` : 'It was turned away at the door'
   return new ProblemError('run-closed', { detail: `${who}. A lead can open it again.`, current: run })
 }

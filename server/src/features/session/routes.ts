@@ -26,7 +26,10 @@ export const sessionRoutes: Routes = (app, { db }) => {
       return reply.code(201).send(opened.session)
     },
   )
-  app.get('/api/v1/session', { config: { access: 'cook' }, schema: { response: { 200: session } } }, async (request) => signedIn(request))
+  app.get('/api/v1/session', { config: { access: 'cook' }, schema: { response: { 200: session } } }, async (request) => {
+    const { person, kitchen } = signedIn(request)
+    return { person, kitchen }
+  })
   app.delete('/api/v1/session', { config: { access: 'public' }, schema: { response: { 204: z.null() } } }, async (request, reply) => {
     await closeSession(db, request.cookies[sessionCookie])
     return reply.clearCookie(sessionCookie, { path: '/' }).code(204).send(null)

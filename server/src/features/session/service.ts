@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import type { demoPerson, Session } from '@fleam/contract/people'
+import { Op } from 'sequelize'
 import type { z } from 'zod'
 import type { Database } from '../../db/database.ts'
 import { demoPeople } from '../../demo/people.ts'
@@ -10,6 +11,7 @@ import { secretFits } from '../people/secrets.ts'
 export const sessionDays = 14
 const windowMinutes = 15
 const mostFailures = { name: 5, address: 30 }
+const minute = 60_000
 
 /** Opens a session for a name and its secret. Failures are counted by name and by address. */
 export async function openSession(
@@ -17,56 +19,49 @@ export async function openSession(
   { name, secret }: { name: string; secret: string },
   address: string,
 ): Promise<{ token: string; session: Session }> {
+  const { people, signInFailures } = db.acrossKitchens
   const subjects = { name: `name:${name.toLowerCase()}`, address: `address:${address}` }
   await refuseTooManyAttempts(db, subjects)
-  const person = await db.row<{ id: string; kitchen_id: string; secret_hash: string | null }>(
-    'SELECT id, kitchen_id, secret_hash FROM people WHERE sign_in_name = :name AND active = 1',
-    { name },
-  )
-  if (!(await secretFits(secret, person?.secret_hash)) || !person) {
-    for (const subject of Object.values(subjects)) {
-      await db.run('INSERT INTO sign_in_failures (subject, at) VALUES (:subject, UTC_TIMESTAMP(3))', { subject })
-    }
+  const person = await people.findOne({ where: { signInName: name, active: true } })
+  if (!(await secretFits(secret, person?.secretHash)) || !person) {
+    await signInFailures.bulkCreate(Object.values(subjects).map((subject) => ({ subject, at: new Date() })))
     throw new ProblemError('wrong-secret')
   }
-  await db.run('DELETE FROM sign_in_failures WHERE subject = :subject', { subject: subjects.name })
+  await signInFailures.destroy({ subject: subjects.name })
   const token = randomBytes(32).toString('base64url')
-  await startSession(db, token, person.kitchen_id, person.id)
-  const session = await findSession(db, token)
-  if (!session) throw new ProblemError('not-signed-in')
-  return { token, session }
+  await startSession(db, token, person.kitchenId, person.id)
+  const opened = await findSession(db, token)
+  if (!opened) throw new ProblemError('not-signed-in')
+  return { token, session: { person: opened.person, kitchen: opened.kitchen } }
 }
 
-export async function startSession(db: Database, token: string, kitchenId: string, personId: string): Promise<void> {
-  await db.run('DELETE FROM sessions WHERE expires_at < UTC_TIMESTAMP(3)')
-  await db.run(
-    `INSERT INTO sessions (token_hash, kitchen_id, person_id, expires_at)
-     VALUES (:hash, :kitchenId, :personId, UTC_TIMESTAMP(3) + INTERVAL ${sessionDays} DAY)`,
-    { hash: tokenHash(token), kitchenId, personId },
-  )
+async function startSession({ acrossKitchens }: Database, token: string, kitchenId: string, personId: string): Promise<void> {
+  const now = Date.now()
+  await acrossKitchens.sessions.destroy({ expiresAt: { [Op.lt]: new Date(now) } })
+  const expiresAt = new Date(now + sessionDays * 24 * 60 * minute)
+  await acrossKitchens.sessions.create({ tokenHash: tokenHash(token), kitchenId, personId, expiresAt })
 }
 
-export async function closeSession(db: Database, token: string | undefined): Promise<void> {
-  if (token) await db.run('DELETE FROM sessions WHERE token_hash = :hash', { hash: tokenHash(token) })
+export async function closeSession({ acrossKitchens }: Database, token: string | undefined): Promise<void> {
+  if (token) await acrossKitchens.sessions.destroy({ tokenHash: tokenHash(token) })
 }
 
 /** The people of the demo kitchen whose secret is still the demo's; none where the data is not the demo's. */
-export async function listDemoPeople(db: Database): Promise<z.infer<typeof demoPerson>[]> {
-  const rows = await db.rows<{ name: string }>(
-    `SELECT p.name FROM people p JOIN kitchens k ON k.id = p.kitchen_id
-     WHERE k.is_demo = 1 AND p.has_demo_secret = 1 AND p.active = 1`,
-  )
+export async function listDemoPeople({ acrossKitchens }: Database): Promise<z.infer<typeof demoPerson>[]> {
+  const rows = await acrossKitchens.people.findAll({
+    attributes: ['name'],
+    where: { hasDemoSecret: true, active: true },
+    include: [{ association: 'kitchen', attributes: [], required: true, where: { isDemo: true } }],
+  })
   const names = new Set(rows.map((row) => row.name))
   return demoPeople.filter((person) => names.has(person.name)).map(({ name, role, secret }) => ({ name, role, secret }))
 }
 
-async function refuseTooManyAttempts(db: Database, subjects: Record<keyof typeof mostFailures, string>): Promise<void> {
-  await db.run(`DELETE FROM sign_in_failures WHERE at < UTC_TIMESTAMP(3) - INTERVAL ${windowMinutes} MINUTE`)
+async function refuseTooManyAttempts({ acrossKitchens }: Database, subjects: Record<keyof typeof mostFailures, string>): Promise<void> {
+  const { signInFailures } = acrossKitchens
+  await signInFailures.destroy({ at: { [Op.lt]: new Date(Date.now() - windowMinutes * minute) } })
   for (const [kind, most] of Object.entries(mostFailures) as [keyof typeof mostFailures, number][]) {
-    const failures = await db.row<{ count: number }>('SELECT COUNT(*) AS count FROM sign_in_failures WHERE subject = :subject', {
-      subject: subjects[kind],
-    })
-    if ((failures?.count ?? 0) >= most) {
+    if ((await signInFailures.count({ subject: subjects[kind] })) >= most) {
       throw new ProblemError(
         'too-many-attempts',
         { detail: `Wait ${windowMinutes} minutes, or ask a manager for a new PIN.` },

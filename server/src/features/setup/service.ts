@@ -2,14 +2,16 @@ import { type KitchenSettings, usualCutting, usualLimits } from '@fleam/contract
 import type { setup } from '@fleam/contract/people'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
-import type { Database, Queries } from '../../db/database.ts'
+import type { Database } from '../../db/database.ts'
+import { withLease } from '../../db/lease.ts'
+import type { AllRecords } from '../../db/records.ts'
 import { ProblemError } from '../../http/problems.ts'
-import { addCatalogSheets } from '../cut-sheets/service.ts'
+import { addCatalogSheets } from '../cut-sheets/catalog-sheets.ts'
 import { hashSecret } from '../people/secrets.ts'
 
 /** Whether nobody could sign in yet. */
-export async function needsSetup(db: Queries): Promise<boolean> {
-  return (await db.row('SELECT id FROM kitchens LIMIT 1')) === undefined
+export async function needsSetup({ acrossKitchens }: Database): Promise<boolean> {
+  return (await acrossKitchens.kitchens.count()) === 0
 }
 
 /** What a new kitchen starts from: common public guidance, to be changed to the house's own figures. */
@@ -25,30 +27,30 @@ export function startingSettings(currency: string): KitchenSettings {
   }
 }
 
-export async function createKitchen(db: Database, kitchen: { name: string; settings: KitchenSettings; isDemo: boolean }): Promise<string> {
+/** Makes a kitchen with the catalog's cut sheets, in the transaction of whoever fills it further. */
+export async function createKitchen(
+  tx: AllRecords,
+  kitchen: { name: string; settings: KitchenSettings; isDemo: boolean },
+): Promise<string> {
   const id = uuidv7()
-  await db.transaction(async (tx) => {
-    await tx.run('INSERT INTO kitchens (id, name, settings, is_demo) VALUES (:id, :name, :settings, :isDemo)', {
-      id,
-      name: kitchen.name,
-      settings: JSON.stringify(kitchen.settings),
-      isDemo: kitchen.isDemo ? 1 : 0,
-    })
-    await addCatalogSheets(tx, id)
-  })
+  await tx.kitchens.create({ id, ...kitchen, catalogFingerprint: null })
+  const records = tx.of(id)
+  await records.runNumbers.create({ last: 0 })
+  await records.repeats.create({ count: 0 })
+  await addCatalogSheets(records)
   return id
 }
 
-/** Makes the first kitchen and its first manager; refused once there is one. */
-export async function setUp(db: Database, input: z.infer<typeof setup>): Promise<{ kitchenId: string; personId: string }> {
-  const secretHash = await hashSecret(input.secret)
-  const personId = uuidv7()
+/** Makes the first kitchen and its first manager, both or neither; refused once there is one. Of two at once, one is told. */
+export async function setUp(db: Database, input: z.infer<typeof setup>): Promise<void> {
   if (!(await needsSetup(db))) throw new ProblemError('already-set-up')
-  const kitchenId = await createKitchen(db, { name: input.kitchenName, settings: startingSettings(input.currency), isDemo: false })
-  await db.run(
-    `INSERT INTO people (id, kitchen_id, name, sign_in_name, role, secret_hash)
-     VALUES (:personId, :kitchenId, :name, :name, 'manager', :secretHash)`,
-    { personId, kitchenId, name: input.name, secretHash },
-  )
-  return { kitchenId, personId }
+  const secretHash = await hashSecret(input.secret)
+  const { kitchenName, currency, name } = input
+  await withLease(db, 'set-up', async () => {
+    if (!(await needsSetup(db))) throw new ProblemError('already-set-up')
+    await db.acrossKitchens.transaction(async (tx) => {
+      const kitchenId = await createKitchen(tx, { name: kitchenName, settings: startingSettings(currency), isDemo: false })
+      await tx.of(kitchenId).people.create({ id: uuidv7(), name, signInName: name, role: 'manager', secretHash })
+    })
+  })
 }

@@ -9,11 +9,11 @@ import { changeWay, listWays } from './ways.ts'
 const wayParams = z.object({ id, cutSheetId: id })
 
 /** What the kitchen's finished runs lead one to expect, the tests that it rests on, and what the parts are worth. */
-export const yieldBookRoutes: Routes = (app, { db }) => {
+export const yieldBookRoutes: Routes = (app) => {
   app.get(
     '/api/v1/yield-book',
     { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(yieldBookEntry) }) } } },
-    async (request) => ({ entries: await readYieldBook(db, signedIn(request).kitchen.id) }),
+    async (request) => ({ entries: await readYieldBook(signedIn(request).records) }),
   )
   app.get(
     '/api/v1/yield-book/tests',
@@ -21,16 +21,16 @@ export const yieldBookRoutes: Routes = (app, { db }) => {
       config: { access: 'cook' },
       schema: { querystring: yieldTestsQuery, response: { 200: z.object({ entries: z.array(yieldTestRecord) }) } },
     },
-    async (request) => ({ entries: await listTests(db, signedIn(request).kitchen.id, request.query, mostTests) }),
+    async (request) => ({ entries: await listTests(signedIn(request).records, request.query, mostTests) }),
   )
   app.get(
     '/api/v1/ways-of-cutting',
     { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(wayOfCutting) }) } } },
-    async (request) => ({ entries: await listWays(db, signedIn(request).kitchen.id) }),
+    async (request) => ({ entries: await listWays(signedIn(request).records) }),
   )
   app.put(
     '/api/v1/items/:id/ways-of-cutting/:cutSheetId',
     { config: { access: 'lead' }, schema: { params: wayParams, body: wayOfCuttingChange, response: { 200: wayOfCutting } } },
-    async (request) => changeWay(db, signedIn(request), request.params.id, request.params.cutSheetId, request.body),
+    async (request) => changeWay(signedIn(request), request.params.id, request.params.cutSheetId, request.body),
   )
 }

@@ -1,0 +1,87 @@
+import type { Model, ModelStatic, Sequelize } from 'sequelize'
+import { defineComparisons } from '../features/compare/comparison.model.ts'
+import { defineCutSheets } from '../features/cut-sheets/cut-sheet.model.ts'
+import { defineCutSheetVersions } from '../features/cut-sheets/cut-sheet-version.model.ts'
+import { defineDishNeeds } from '../features/dishes/dish-need.model.ts'
+import { defineAuditTrail } from '../features/kitchen/audit-trail.model.ts'
+import { defineKitchens } from '../features/kitchen/kitchen.model.ts'
+import { definePeople } from '../features/people/person.model.ts'
+import { defineMeasuredProfiles } from '../features/plans/measured-profile.model.ts'
+import { defineItems } from '../features/prices/item.model.ts'
+import { defineQuotes } from '../features/prices/quote.model.ts'
+import { defineSuppliers } from '../features/prices/supplier.model.ts'
+import { defineBenchEvents } from '../features/runs/bench-event.model.ts'
+import { defineDefects } from '../features/runs/defect.model.ts'
+import { defineRuns } from '../features/runs/run.model.ts'
+import { defineRunNumbers } from '../features/runs/run-number.model.ts'
+import { defineTubs } from '../features/runs/tub.model.ts'
+import { defineWeighings } from '../features/runs/weighing.model.ts'
+import { defineSessions } from '../features/session/session.model.ts'
+import { defineSignInFailures } from '../features/session/sign-in-failure.model.ts'
+import { defineCutTotals } from '../features/yield-book/cut-total.model.ts'
+import { defineOutputTotals } from '../features/yield-book/output-total.model.ts'
+import { defineRunOutputs } from '../features/yield-book/run-output.model.ts'
+import { defineWaysOfCutting } from '../features/yield-book/way-of-cutting.model.ts'
+import { defineLeases } from './lease.model.ts'
+import { defineRepeats } from './repeat.model.ts'
+
+export type Models = ReturnType<typeof defineModels>
+
+/** Every table of Fleam, and what belongs to what. A relation is named as its column is, less the `Id`. */
+export function defineModels(sequelize: Sequelize) {
+  const models = {
+    kitchens: defineKitchens(sequelize),
+    auditTrail: defineAuditTrail(sequelize),
+    people: definePeople(sequelize),
+    sessions: defineSessions(sequelize),
+    signInFailures: defineSignInFailures(sequelize),
+    suppliers: defineSuppliers(sequelize),
+    items: defineItems(sequelize),
+    quotes: defineQuotes(sequelize),
+    cutSheets: defineCutSheets(sequelize),
+    cutSheetVersions: defineCutSheetVersions(sequelize),
+    runs: defineRuns(sequelize),
+    runNumbers: defineRunNumbers(sequelize),
+    tubs: defineTubs(sequelize),
+    weighings: defineWeighings(sequelize),
+    defects: defineDefects(sequelize),
+    benchEvents: defineBenchEvents(sequelize),
+    dishNeeds: defineDishNeeds(sequelize),
+    measuredProfiles: defineMeasuredProfiles(sequelize),
+    comparisons: defineComparisons(sequelize),
+    runOutputs: defineRunOutputs(sequelize),
+    cutTotals: defineCutTotals(sequelize),
+    outputTotals: defineOutputTotals(sequelize),
+    waysOfCutting: defineWaysOfCutting(sequelize),
+    repeats: defineRepeats(sequelize),
+    leases: defineLeases(sequelize),
+  }
+  const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
+  const { auditTrail, sessions, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
+  const madeBySomeone: ModelStatic<Model>[] = [
+    auditTrail,
+    sessions,
+    cutSheetVersions,
+    weighings,
+    defects,
+    benchEvents,
+    measuredProfiles,
+    comparisons,
+  ]
+  for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
+  sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })
+  people.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })
+  quotes.belongsTo(items, { as: 'item', foreignKey: 'itemId' })
+  quotes.belongsTo(suppliers, { as: 'supplier', foreignKey: 'supplierId' })
+  cutSheets.belongsTo(cutSheetVersions, { as: 'newestVersion', foreignKey: 'newestVersionId' })
+  benchEvents.belongsTo(runs, { as: 'run', foreignKey: 'runId' })
+  runs.belongsTo(items, { as: 'item', foreignKey: 'itemId' })
+  runs.belongsTo(cutSheetVersions, { as: 'cutSheetVersion', foreignKey: 'cutSheetVersionId' })
+  runs.belongsTo(suppliers, { as: 'supplier', foreignKey: 'supplierId' })
+  runs.belongsTo(people, { as: 'cook', foreignKey: 'cookId' })
+  runs.belongsTo(people, { as: 'finishedBy', foreignKey: 'finishedById' })
+  runs.belongsTo(quotes, { as: 'quote', foreignKey: 'quoteId' })
+  runs.belongsTo(items, { as: 'readyCutItem', foreignKey: 'readyCutItemId' })
+  runs.belongsTo(quotes, { as: 'readyCutQuote', foreignKey: 'readyCutQuoteId' })
+  return models
+}

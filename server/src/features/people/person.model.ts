@@ -1,0 +1,33 @@
+import type { PersonRole } from '@fleam/contract/people'
+import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
+import { idColumn, kitchenColumn, versionColumn } from '../../db/columns.ts'
+
+/** A person of a kitchen. Without a `signInName` nobody can sign in as them: they came in with a file. */
+export interface PersonRow extends Model<InferAttributes<PersonRow>, InferCreationAttributes<PersonRow>> {
+  id: string
+  kitchenId: string
+  name: string
+  signInName: string | null
+  role: PersonRole
+  secretHash: string | null
+  hasDemoSecret: CreationOptional<boolean>
+  active: CreationOptional<boolean>
+  version: CreationOptional<number>
+}
+
+export const definePeople = (sequelize: Sequelize) =>
+  sequelize.define<PersonRow>(
+    'person',
+    {
+      id: idColumn(),
+      kitchenId: kitchenColumn(),
+      name: { type: DataTypes.STRING(80), allowNull: false },
+      signInName: DataTypes.STRING(60),
+      role: { type: DataTypes.ENUM('cook', 'lead', 'manager'), allowNull: false },
+      secretHash: DataTypes.STRING(200),
+      hasDemoSecret: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+      active: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
+      version: versionColumn(),
+    },
+    { tableName: 'people', version: true },
+  )

@@ -1,0 +1,47 @@
+import type { Supplier } from '@fleam/contract/prices'
+import { Op } from 'sequelize'
+import type { KitchenRecords } from '../../db/records.ts'
+import type { SignedIn } from '../../http/access.ts'
+import { changeAsRead, createOnce, recordChange } from '../../http/changes.ts'
+import { refuseField } from '../../http/problems.ts'
+import type { SupplierRow } from './supplier.model.ts'
+
+const attributes = ['id', 'name', 'version']
+
+export async function listSuppliers(records: KitchenRecords, after: string, limit: number): Promise<Supplier[]> {
+  const rows = await records.suppliers.findAll({ attributes, where: { name: { [Op.gt]: after } }, order: ['name'], limit })
+  return rows.map(toSupplier)
+}
+
+export async function createSupplier(by: SignedIn, create: { id: string; name: string }): Promise<Supplier> {
+  return createOnce(
+    by.records,
+    () =>
+      by.records.transaction(async (tx) => {
+        await tx.suppliers.create(create)
+        await recordChange(tx, by, { subject: 'supplier', subjectId: create.id, action: 'added', before: undefined, after: create })
+      }),
+    () => findSupplier(by.records, create.id),
+  )
+}
+
+export async function changeSupplier(by: SignedIn, id: string, { version, name }: { version: number; name: string }): Promise<Supplier> {
+  return by.records.transaction(async (tx) => {
+    const { before, row } = await changeAsRead(tx.suppliers, { id }, version, toSupplier, { name })
+    await recordChange(tx, by, { subject: 'supplier', subjectId: id, action: 'changed', before, after: { version, name } })
+    return toSupplier(row)
+  })
+}
+
+export async function refuseUnknownSupplier(records: KitchenRecords, id: string): Promise<void> {
+  if (!(await findSupplier(records, id))) throw refuseField('supplierId', 'That supplier is not in this kitchen’s list.')
+}
+
+async function findSupplier(records: KitchenRecords, id: string): Promise<Supplier | undefined> {
+  const row = await records.suppliers.findOne({ attributes, where: { id } })
+  return row ? toSupplier(row) : undefined
+}
+
+function toSupplier({ id, name, version }: SupplierRow): Supplier {
+  return { id, name, version }
+}

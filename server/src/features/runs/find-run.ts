@@ -1,0 +1,101 @@
+import type { Defect, Run, Tub } from '@fleam/contract/runs'
+import type { KitchenRecords } from '../../db/records.ts'
+import { found } from '../../http/changes.ts'
+import { toPrice } from '../prices/quotes.ts'
+import type { BenchEventRow } from './bench-event.model.ts'
+import type { DefectRow } from './defect.model.ts'
+import { toBenchEvent, toWeighing } from './ledger-lines.ts'
+import { namesOfRun, toSummary } from './log.ts'
+import type { RunRow } from './run.model.ts'
+import type { TubRow } from './tub.model.ts'
+import type { WeighingRow } from './weighing.model.ts'
+
+const quote = ['amount', 'per', 'caseCount', 'caseGrams', 'quotedOn']
+const everythingOfRun = [
+  ...namesOfRun.map((one) => (one.association === 'cutSheetVersion' ? { association: 'cutSheetVersion' } : one)),
+  { association: 'quote', attributes: quote },
+  { association: 'readyCutItem', attributes: ['name'] },
+  { association: 'readyCutQuote', attributes: quote },
+  { association: 'finishedBy', attributes: ['id', 'name'] },
+]
+
+/** One run with all that is on record of it, each read by key; its ledger, which may be long, as plain rows. */
+export async function findRun(records: KitchenRecords, id: string): Promise<Run | undefined> {
+  const row = await records.runs.findOne({ where: { id }, include: everythingOfRun })
+  if (!row) return undefined
+  const ofRun = { runId: id }
+  const [tubs, weighings, defects, events] = await Promise.all([
+    listTubs(records, id),
+    records.weighings.findAll({ where: ofRun, order: ['sequence'], raw: true }),
+    records.defects.findAll({ where: ofRun, order: ['at', 'id'], raw: true }),
+    records.benchEvents.findAll({ where: ofRun, order: ['sequence'], raw: true }),
+  ])
+  const nameOf = await namesOf(records, [...weighings, ...defects, ...events])
+  return {
+    ...toSummary(row, defects.length),
+    ...termsOf(row),
+    tubs,
+    weighings: weighings.map((line: WeighingRow) => toWeighing(line, nameOf(line))),
+    defects: defects.map((defect: DefectRow) => toDefect(defect, nameOf(defect))),
+    events: events.map((event: BenchEventRow) => toBenchEvent(event, nameOf(event))),
+  }
+}
+
+/** What was in force when the run was received, and what was said of it at its end. */
+function termsOf(row: RunRow) {
+  const { finishedBy } = row
+  const bought = found(row.quote)
+  return {
+    sheet: found(row.cutSheetVersion).body,
+    pieces: row.pieces,
+    byItem: row.byItem,
+    fish: row.fish ?? null,
+    coreTempC: row.coreTempC,
+    temperature: row.temperature ?? null,
+    quote: { price: toPrice(bought), quotedOn: bought.quotedOn },
+    readyCut: toReadyCut(row),
+    rates: row.rates,
+    consumables: row.consumables,
+    method: row.method,
+    unaccountedReason: row.unaccountedReason,
+    finishedBy: finishedBy ? { id: finishedBy.id, name: finishedBy.name } : null,
+  }
+}
+
+function toReadyCut({ readyCutTerms, readyCutItem, readyCutQuote }: RunRow): Run['readyCut'] {
+  if (!readyCutTerms || !readyCutQuote) return null
+  const { quotedOn } = readyCutQuote
+  return { name: readyCutItem?.name ?? '', terms: readyCutTerms, quote: { price: toPrice(readyCutQuote), quotedOn } }
+}
+
+/** The names of the people who wrote these lines. */
+async function namesOf(records: KitchenRecords, lines: readonly { personId: string }[]): Promise<(line: { personId: string }) => string> {
+  const ids = [...new Set(lines.map(({ personId }) => personId))]
+  const people = ids.length === 0 ? [] : await records.people.findAll({ attributes: ['id', 'name'], where: { id: ids }, raw: true })
+  const names = new Map(people.map(({ id, name }) => [id, name]))
+  return ({ personId }) => found(names.get(personId))
+}
+
+export async function listTubs(records: KitchenRecords, runId: string): Promise<Tub[]> {
+  return (await records.tubs.findAll({ where: { runId }, order: ['position', 'id'] })).map(toTub)
+}
+
+export function toTub(row: TubRow): Tub {
+  return {
+    id: row.id,
+    position: row.position,
+    key: row.outputKey,
+    name: row.name,
+    role: row.role,
+    destination: row.destination,
+    targetTenths: row.targetTenths,
+    toleranceTenths: row.toleranceTenths,
+    typicalPct: row.typicalPct,
+    valuePerKg: row.valuePerKg,
+    separableCost: row.separableCost,
+  }
+}
+
+export function toDefect({ id, kind, note, step, at, personId }: DefectRow, name: string): Defect {
+  return { id, kind, note, step, at: at.toISOString(), by: { id: personId, name } }
+}

@@ -1,0 +1,28 @@
+import { DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
+import { countColumn, kitchenColumn, totalColumn, uuid } from '../../db/columns.ts'
+
+/** Running totals of the shares of one output over the finished runs of a cut, in percent. */
+export interface OutputTotalRow extends Model<InferAttributes<OutputTotalRow>, InferCreationAttributes<OutputTotalRow>> {
+  itemId: string
+  cutSheetId: string
+  outputKey: string
+  kitchenId: string
+  tests: number
+  shareSum: number
+  shareSquares: number
+}
+
+export const defineOutputTotals = (sequelize: Sequelize) =>
+  sequelize.define<OutputTotalRow>(
+    'outputTotal',
+    {
+      itemId: { type: uuid, primaryKey: true },
+      cutSheetId: { type: uuid, primaryKey: true },
+      outputKey: { type: DataTypes.STRING(60), primaryKey: true },
+      kitchenId: kitchenColumn(),
+      tests: countColumn(),
+      shareSum: totalColumn(),
+      shareSquares: totalColumn(),
+    },
+    { tableName: 'output_totals' },
+  )

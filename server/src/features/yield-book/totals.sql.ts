@@ -1,0 +1,32 @@
+/**
+ * Adds finished runs to the running totals of their cut, or takes them away where the amounts are negative. It makes the row
+ * or adds to it, whichever of two servers comes first, in one statement: a model can do the one or the other.
+ */
+export const addToCutTotals = `
+  INSERT INTO cut_totals (item_id, cut_sheet_id, kitchen_id, tests, last_run_id, last_test_at, pieces, consumables, grams_sum,
+    grams_squares, main_sum, main_squares, timed, x_sum, xx_sum, y_sum, xy_sum, yy_sum)
+  VALUES (:itemId, :cutSheetId, :kitchenId, :tests, :lastRunId, :lastTestAt, :pieces, :consumables, :gramsSum,
+    :gramsSquares, :mainSum, :mainSquares, :timed, :x, :xx, :y, :xy, :yy)
+  ON DUPLICATE KEY UPDATE tests = tests + VALUES(tests),
+    last_run_id = IF(COALESCE((VALUES(last_test_at), VALUES(last_run_id)) > (last_test_at, last_run_id), VALUES(last_test_at) IS NOT NULL),
+      VALUES(last_run_id), last_run_id),
+    last_test_at = IF(COALESCE(VALUES(last_test_at) > last_test_at, VALUES(last_test_at) IS NOT NULL), VALUES(last_test_at), last_test_at),
+    pieces = pieces + VALUES(pieces), consumables = consumables + VALUES(consumables),
+    grams_sum = grams_sum + VALUES(grams_sum), grams_squares = grams_squares + VALUES(grams_squares),
+    main_sum = main_sum + VALUES(main_sum), main_squares = main_squares + VALUES(main_squares),
+    timed = timed + VALUES(timed), x_sum = x_sum + VALUES(x_sum), xx_sum = xx_sum + VALUES(xx_sum),
+    y_sum = y_sum + VALUES(y_sum), xy_sum = xy_sum + VALUES(xy_sum), yy_sum = yy_sum + VALUES(yy_sum)`
+
+/** The same for the shares of one output, for the same reason. */
+export const addToOutputTotals = `
+  INSERT INTO output_totals (item_id, cut_sheet_id, output_key, kitchen_id, tests, share_sum, share_squares)
+  VALUES (:itemId, :cutSheetId, :outputKey, :kitchenId, :tests, :sum, :squares)
+  ON DUPLICATE KEY UPDATE tests = tests + VALUES(tests), share_sum = share_sum + VALUES(share_sum),
+    share_squares = share_squares + VALUES(share_squares)`
+
+/** Items that were cut since a day, by item and cut sheet: added up inside the database, over one stretch of an index. */
+export const piecesSince = `
+  SELECT r.item_id AS itemId, v.cut_sheet_id AS cutSheetId, SUM(r.pieces) AS pieces
+  FROM runs r FORCE INDEX (runs_of_status) JOIN cut_sheet_versions v ON v.id = r.cut_sheet_version_id
+  WHERE r.kitchen_id = :kitchenId AND r.status = 'finished' AND r.started_at >= :since
+  GROUP BY r.item_id, v.cut_sheet_id`

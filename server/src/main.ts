@@ -1,0 +1,34 @@
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { serve } from './serve.ts'
+
+/** One copy of the server, as a program: everything it needs to know stands in its environment. */
+const { DATABASE_URL = '', HOST = '127.0.0.1', PORT = '4180', FLEAM_DEMO, FLEAM_LOG, FLEAM_SCALE = '' } = process.env
+const here = dirname(fileURLToPath(import.meta.url))
+const [scaleHost, scalePort] = FLEAM_SCALE.split(':')
+
+try {
+  const server = await serve({
+    databaseUrl: DATABASE_URL,
+    host: HOST,
+    port: Number(PORT),
+    withDemo: FLEAM_DEMO === '1',
+    webRoot: join(here, '../../web/dist'),
+    heavyWorkFile: join(here, 'heavy-work-thread.js'),
+    logLevel: FLEAM_LOG,
+    simulatedScale: scaleHost && scalePort ? { host: scaleHost, port: Number(scalePort) } : undefined,
+  })
+  let isLeaving = false
+  const leave = () => {
+    if (isLeaving) return
+    isLeaving = true
+    server.close().then(() => process.exit(0))
+  }
+  process.on('SIGINT', leave).on('SIGTERM', leave)
+  // whoever started it is gone
+  process.on('disconnect', leave)
+  process.send?.('listening')
+} catch (error) {
+  process.stderr.write(`${(error as Error).message}\n`)
+  process.exit(1)
+}
