@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import type { PoolConnection } from 'mariadb'
-import { runPageQuery } from '../server/src/features/runs/read.ts'
+import { openDatabase } from '../server/src/db/database.ts'
+import { findRun } from '../server/src/features/runs/find-run.ts'
+import { findWeighing } from '../server/src/features/runs/ledger-lines.ts'
+import { listRuns } from '../server/src/features/runs/log.ts'
 import { type Measured, ms, percentile, timeEach } from './measure.ts'
 import { type BenchServer, openBare } from './server.ts'
 
@@ -44,7 +47,7 @@ export async function measureLog(server: BenchServer): Promise<Measured[]> {
 
 /** Copies the demo's runs and weighings, with new ids and earlier days, inside the database. */
 async function fill(connection: PoolConnection): Promise<void> {
-  const run = (await connection.query("SELECT * FROM runs WHERE status = 'finished' LIMIT 1"))[0]
+  const run = (await connection.query("SELECT r.* FROM runs r JOIN tubs t ON t.run_id = r.id WHERE r.status = 'finished' LIMIT 1"))[0]
   const tub = (await connection.query('SELECT id FROM tubs WHERE run_id = :id LIMIT 1', { id: run.id }))[0]
   const cooks: { id: string }[] = await connection.query('SELECT id FROM people')
   const started = Date.now()
@@ -85,7 +88,7 @@ async function fill(connection: PoolConnection): Promise<void> {
   await connection.query('ANALYZE TABLE runs, weighings')
 }
 
-/** EXPLAINs the application's queries over the large tables; `ALL` is a scan. */
+/** EXPLAINs every query that the application makes to read the log and a run, over the large tables; `ALL` is a scan. */
 async function countScans(connection: PoolConnection, kitchenId: string, cookId: string): Promise<Measured> {
   const run = (await connection.query('SELECT id, item_id, supplier_id FROM runs LIMIT 1'))[0]
   const filters = [
@@ -97,18 +100,16 @@ async function countScans(connection: PoolConnection, kitchenId: string, cookId:
     { from: '2020-01-01', to: '2030-01-01' },
   ]
   const sorts = ['newest', 'oldest', 'main-yield', 'cost-per-kg', 'unaccounted'] as const
-  const queries = filters.flatMap((filter) => sorts.map((sort) => runPageQuery(kitchenId, { ...filter, sort }, undefined, 51)))
-  queries.push(
-    {
-      sql: 'SELECT w.id FROM weighings w STRAIGHT_JOIN people p ON p.id = w.person_id WHERE w.run_id = :id ORDER BY w.sequence',
-      values: run,
-    },
-    { sql: 'SELECT id FROM weighings WHERE id = :id AND run_id = :id', values: run },
-    { sql: 'SELECT r.id FROM runs r WHERE r.id = :id AND r.kitchen_id = :kitchenId', values: { ...run, kitchenId } },
-  )
+  const queries: string[] = []
+  const db = openDatabase(process.env.DATABASE_URL ?? '', 2, (said) => queries.push(said.replace(/^Executing \([^)]*\): /, '')))
+  const records = db.of(kitchenId)
+  for (const filter of filters) for (const sort of sorts) await listRuns(records, { ...filter, sort }, undefined, 51)
+  await findRun(records, run.id)
+  await findWeighing(records, run.id, run.id)
+  await db.close()
   let scans = 0
-  for (const { sql, values } of queries) {
-    const plan: { table: string; type: string; rows: number }[] = await connection.query(`EXPLAIN ${sql}`, values)
+  for (const sql of queries) {
+    const plan: { table: string; type: string; rows: number }[] = await connection.query(`EXPLAIN ${sql}`)
     for (const step of plan) {
       if (step.type !== 'ALL' || step.rows < 1000) continue
       scans += 1

@@ -3,6 +3,7 @@ import { measureCore, measureLiveFigures } from './core.ts'
 import { measureLive } from './live.ts'
 import { measureLog } from './log.ts'
 import { type Measured, printTable } from './measure.ts'
+import { measureOpenRun } from './open-run.ts'
 import { measurePlanPage, measureScale, measureTap } from './pages.ts'
 import { measurePlan } from './plan.ts'
 import { startServer } from './server.ts'
@@ -20,6 +21,7 @@ const rows: Measured[] = [
 const server = await startServer()
 try {
   rows.push(...(await measureWeighIn(server)))
+  rows.push(...(await measureOpenRun(server)))
   rows.push(...(await measureLive(server)))
   rows.push(...(await measureTap(server)))
   rows.push(...(await measureScale(server)))

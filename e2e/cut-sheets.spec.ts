@@ -28,8 +28,10 @@ test('on the bench the present step moves on with what is weighed, and by a tap'
   await expect(step).toContainText(/4 of 7.*Side muscle off/)
   await weighByKeyboard(page, '3', 8)
   await expect(step).toContainText('4 of 7')
+  const stored = page.waitForResponse((answer) => answer.url().endsWith('/bench-events') && answer.ok())
   await page.getByRole('button', { name: 'Next step' }).click()
   await expect(step).toContainText(/5 of 7.*Silverskin off/)
+  await stored
   await page.reload()
   await expect(step).toContainText('5 of 7')
 })

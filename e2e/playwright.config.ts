@@ -6,6 +6,8 @@ export default defineConfig({
   outputDir: '../test-results',
   timeout: 60_000,
   workers: 2,
+  // a test that needed its second try is named at the end of the run
+  retries: 1,
   fullyParallel: false,
   reporter: [['list'], ['json']],
   use: {

@@ -69,8 +69,16 @@ async function runPlaywright(env, scratch) {
     ...env,
     PLAYWRIGHT_JSON_OUTPUT_FILE: report,
   })
-  const { expected, unexpected, flaky } = readReport(report).stats ?? {}
+  const { stats, suites } = readReport(report)
+  const { expected, unexpected, flaky } = stats ?? {}
+  for (const title of (suites ?? []).flatMap(secondTries)) process.stdout.write(`needed a second try: ${title}\n`)
   return { passed: (expected ?? 0) + (flaky ?? 0), failed: Math.max(unexpected ?? 0, code === 0 ? 0 : 1) }
+}
+
+/** Titles of the tests of a suite that failed first and then passed. */
+function secondTries({ specs = [], suites = [] }) {
+  const own = specs.filter((spec) => spec.tests.some((test) => test.status === 'flaky')).map((spec) => spec.title)
+  return [...own, ...suites.flatMap(secondTries)]
 }
 
 async function runSoak() {

@@ -94,7 +94,8 @@ async function createTables(schema: QueryInterface): Promise<void> {
   )
 }
 
-const cutTotals = `
+/** The running totals of every cut, from its finished runs. */
+export const cutTotals = `
   REPLACE INTO cut_totals (item_id, cut_sheet_id, kitchen_id, tests, last_run_id, last_test_at, pieces, consumables, grams_sum,
     grams_squares, main_sum, main_squares, timed, x_sum, xx_sum, y_sum, xy_sum, yy_sum)
   SELECT r.item_id, v.cut_sheet_id, r.kitchen_id, COUNT(*), SUBSTRING(MAX(CONCAT(r.started_at, r.id)), 24), MAX(r.started_at),
@@ -107,7 +108,8 @@ const cutTotals = `
   FROM runs r JOIN cut_sheet_versions v ON v.id = r.cut_sheet_version_id
   WHERE r.status = 'finished' GROUP BY r.kitchen_id, r.item_id, v.cut_sheet_id`
 
-const outputTotals = `
+/** The running totals of every output, from the shares of the finished runs. */
+export const outputTotals = `
   REPLACE INTO output_totals (item_id, cut_sheet_id, output_key, kitchen_id, tests, share_sum, share_squares)
   SELECT item_id, cut_sheet_id, output_key, kitchen_id, COUNT(*), SUM(share_pct), SUM(POW(share_pct, 2))
   FROM run_outputs GROUP BY kitchen_id, item_id, cut_sheet_id, output_key`
