@@ -11,7 +11,9 @@ import { RouterProvider } from 'react-router/dom'
 import { openKeptPages } from './kept-pages.ts'
 import { queryClient } from './query-client.ts'
 import { openRouter } from './router.tsx'
+import { lightPage } from './theme/theme.ts'
 
+lightPage()
 const place = document.getElementById('root')
 if (!place) throw new Error('The page has no place for the application.')
 await openKeptPages(queryClient)

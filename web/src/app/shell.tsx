@@ -1,10 +1,13 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense } from 'react'
+import Button from 'react-bootstrap/Button'
+import { Moon, Sun } from 'react-bootstrap-icons'
 import { Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate, useNavigation } from 'react-router'
 import { send } from '../api/http.ts'
 import { sessionQuery, useSession } from '../api/queries.ts'
 import { OutboxStatus } from '../features/runs/outbox-status.tsx'
 import { Loading } from '../ui/notes.tsx'
+import { useTheme } from './theme/theme.ts'
 
 const places = [
   { to: '/', name: 'Board', end: true },
@@ -30,6 +33,8 @@ function SignedInShell() {
   const navigation = useNavigation()
   const navigate = useNavigate()
   const queryClient = useQueryClient()
+  const { shown, choose } = useTheme()
+  const lightWords = shown === 'dark' ? 'Light pages' : 'Dark pages'
   async function leave() {
     await send('DELETE', '/session').catch(() => undefined)
     queryClient.clear()
@@ -50,9 +55,12 @@ function SignedInShell() {
         <span className="who">
           {person.name} · {person.role}
         </span>
-        <button type="button" className="leave" onClick={leave}>
+        <Button variant="bare" className="leave" onClick={() => choose(shown === 'dark' ? 'light' : 'dark')} aria-label={lightWords}>
+          {shown === 'dark' ? <Sun /> : <Moon />}
+        </Button>
+        <Button variant="bare" className="leave" onClick={leave}>
           Sign out
-        </button>
+        </Button>
         {navigation.state !== 'idle' && <span className="going" />}
       </header>
       <ScrollRestoration />

@@ -1,3 +1,4 @@
+import Button from 'react-bootstrap/Button'
 import { useRouteError } from 'react-router'
 import { ProblemFailure, Unreachable } from '../api/http.ts'
 import { messageOf } from '../ui/submission.ts'
@@ -11,9 +12,9 @@ export function Trouble() {
       <section className="sheet">
         <h1>{isKnown ? 'This page cannot be fetched just now' : 'This page has failed'}</h1>
         <p>{isKnown ? messageOf(error) : 'Nothing that was weighed is lost: it is kept on this tablet and on the server.'}</p>
-        <button type="button" className="btn btn-act" onClick={() => location.reload()}>
+        <Button variant="act" onClick={() => location.reload()}>
           Try again
-        </button>
+        </Button>
       </section>
     </main>
   )

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import Button from 'react-bootstrap/Button'
 import { messageOf } from './submission.ts'
 
 /** Something that must be seen: refused, over a limit, or not reached. */
@@ -37,9 +38,9 @@ export function Failed({ error, retry }: { error: unknown; retry: () => void }) 
   return (
     <Warning>
       <p>{messageOf(error)}</p>
-      <button type="button" className="btn btn-outline-dark" onClick={retry}>
+      <Button variant="line" onClick={retry}>
         Try again
-      </button>
+      </Button>
     </Warning>
   )
 }

@@ -7,6 +7,7 @@ import { verdictOf } from '@fleam/core/compare/verdict'
 import { InputError } from '@fleam/core/input-error'
 import { ladderOf } from '@fleam/core/runs/cost-ladder'
 import { memo, useMemo, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Ladder, ladderNames } from '../../ui/ladder.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -215,9 +216,9 @@ function DrawState({
     return (
       <span className="drawing" role="status">
         Drawing … {Math.round(progress * 100)} %
-        <button type="button" className="btn btn-plain" onClick={onCancel}>
+        <Button variant="plain" onClick={onCancel}>
           Stop
-        </button>
+        </Button>
       </span>
     )
   }
@@ -225,9 +226,9 @@ function DrawState({
     return (
       <span className="drawing">
         Stopped.
-        <button type="button" className="btn btn-plain" onClick={onAgain}>
+        <Button variant="plain" onClick={onAgain}>
           Draw again
-        </button>
+        </Button>
       </span>
     )
   }
@@ -421,9 +422,9 @@ const QuoteTable = memo(function QuoteTable({
                 <td>{money(result.savingPerWeek ?? 0)}</td>
                 <td>{probability === undefined ? '…' : percentText(probability * 100, 0)}</td>
                 <td>
-                  <button type="button" className="btn btn-plain" aria-pressed={quote.id === chosenId} onClick={() => onChoose(quote.id)}>
+                  <Button variant="plain" aria-pressed={quote.id === chosenId} onClick={() => onChoose(quote.id)}>
                     {quote.id === chosenId ? 'Shown above' : 'Show above'}
-                  </button>
+                  </Button>
                 </td>
               </tr>
             ))}

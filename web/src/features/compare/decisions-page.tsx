@@ -4,6 +4,7 @@ import { inputOfCase } from '@fleam/core/compare/portion-case'
 import { type Verdict, verdictOf } from '@fleam/core/compare/verdict'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Link } from 'react-router'
 import { send } from '../../api/http.ts'
 import { comparisonsQuery } from '../../api/queries.ts'
@@ -188,9 +189,9 @@ function Kept() {
               {one.by} · {dayText(one.at)}
               {Object.keys(one.body.changed).length > 0 && ` · ${Object.keys(one.body.changed).length} inputs changed`}
             </small>
-            <button type="button" className="btn btn-plain" aria-label={`Take ${one.name} off the list`} onClick={() => drop(one)}>
+            <Button variant="plain" aria-label={`Take ${one.name} off the list`} onClick={() => drop(one)}>
               Take off the list
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

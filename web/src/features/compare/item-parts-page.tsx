@@ -1,6 +1,7 @@
 import type { Item } from '@fleam/contract/prices'
 import type { ByproductValue } from '@fleam/core/compare/value-in-parts'
 import { useMemo, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Link, useParams } from 'react-router'
 import { useHasRole } from '../../api/queries.ts'
 import { Empty } from '../../ui/notes.tsx'
@@ -161,14 +162,9 @@ function WayColumn({
         </small>
       </p>
       {onValue && (
-        <button
-          type="button"
-          className="btn btn-plain"
-          onClick={onValue}
-          aria-label={`Say what the parts of ${way.sheet.body.name} are worth`}
-        >
+        <Button variant="plain" onClick={onValue} aria-label={`Say what the parts of ${way.sheet.body.name} are worth`}>
           What the parts are worth
-        </button>
+        </Button>
       )}
     </article>
   )

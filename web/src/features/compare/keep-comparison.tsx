@@ -1,6 +1,7 @@
 import { type Comparison, type ComparisonBody, comparisonChange, comparisonCreate } from '@fleam/contract/comparisons'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
@@ -17,9 +18,9 @@ export function KeepComparison({ body, kept, suggestion }: { body: ComparisonBod
   const isChanged = kept !== undefined && JSON.stringify(kept.body) !== JSON.stringify(body)
   return (
     <>
-      <button type="button" className="btn btn-plain" onClick={() => setOpen(true)}>
+      <Button variant="plain" onClick={() => setOpen(true)}>
         {kept ? (isChanged ? 'Keep or pass on *' : 'Pass on') : 'Keep or pass on'}
-      </button>
+      </Button>
       {isOpen && <KeepPanel body={body} kept={kept} suggestion={suggestion} onClose={() => setOpen(false)} />}
     </>
   )
@@ -51,13 +52,13 @@ function KeepPanel(props: { body: ComparisonBody; kept: Comparison | undefined; 
         <TextField label="Name" value={name} onChange={setName} error={keepNew.errors.name ?? keepChange.errors.name} />
         {message && <Warning>{message}</Warning>}
         {kept && (
-          <button type="button" className="btn btn-act" disabled={keepChange.busy} onClick={() => keep(false)}>
+          <Button variant="act" disabled={keepChange.busy} onClick={() => keep(false)}>
             Keep the changes
-          </button>
+          </Button>
         )}
-        <button type="button" className={`btn ${kept ? 'btn-plain' : 'btn-act'}`} disabled={keepNew.busy} onClick={() => keep(true)}>
+        <Button variant={kept ? 'plain' : 'act'} disabled={keepNew.busy} onClick={() => keep(true)}>
           {kept ? 'Keep as another' : 'Keep it by this name'}
-        </button>
+        </Button>
         <h3>Address to pass on</h3>
         <p className="field-hint">It opens this comparison for anyone of this kitchen, with what was changed.</p>
         <input
@@ -67,9 +68,8 @@ function KeepPanel(props: { body: ComparisonBody; kept: Comparison | undefined; 
           value={address}
           onFocus={(event) => event.target.select()}
         />
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() =>
             navigator.clipboard
               ?.writeText(address)
@@ -78,7 +78,7 @@ function KeepPanel(props: { body: ComparisonBody; kept: Comparison | undefined; 
           }
         >
           {isCopied ? 'Copied' : 'Copy the address'}
-        </button>
+        </Button>
       </div>
     </SidePanel>
   )

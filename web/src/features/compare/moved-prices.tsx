@@ -1,6 +1,7 @@
 import type { PriceMove } from '@fleam/contract/prices'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Link } from 'react-router'
 import { priceMovesQuery, useKitchen } from '../../api/queries.ts'
 import { useRemembered } from '../../ui/remembered.ts'
@@ -30,9 +31,9 @@ export function MovedPrices() {
         ))}
       </ul>
       {unseen.length > shown.length && (
-        <button type="button" className="btn btn-plain" onClick={() => setAll(true)}>
+        <Button variant="plain" onClick={() => setAll(true)}>
           Show {unseen.length - shown.length} more
-        </button>
+        </Button>
       )}
     </section>
   )
@@ -48,9 +49,9 @@ function MovedPrice({ move, sources, onSeen }: { move: PriceMove; sources: Sourc
           {move.movePct > 0 ? '+' : ''}
           {percentText(move.movePct)}
         </b>
-        <button type="button" className="move-seen" aria-label={`${move.itemName}: seen`} onClick={onSeen}>
+        <Button variant="bare" className="move-seen" aria-label={`${move.itemName}: seen`} onClick={onSeen}>
           Seen
-        </button>
+        </Button>
       </span>
       <small>
         {price(move.before.price)} → {price(move.after.price)} on {dayText(move.after.quotedOn)}

@@ -3,6 +3,7 @@ import { priceOfYear } from '@fleam/core/prices/price-of-year'
 import { mainsOf, testedCutOf } from '@fleam/core/yield-book/tested-cut'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { quotesQuery, yieldTestsQuery } from '../../api/queries.ts'
 import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { today } from '../../ui/units.ts'
@@ -79,9 +80,9 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
     return (
       <section className="sheet">
         <Warning>{open.missing}</Warning>
-        <button type="button" className="btn btn-plain" onClick={() => setChoosing(true)}>
+        <Button variant="plain" onClick={() => setChoosing(true)}>
           Compare something else
-        </button>
+        </Button>
         {choice}
       </section>
     )
@@ -134,13 +135,13 @@ function Compared({ open, body, kept, onChange, shares, year, onChoose }: Compar
       <div className="compare-bar">
         <CompareTabs />
         <div className="actions">
-          <button type="button" className="btn btn-plain" onClick={onChoose}>
+          <Button variant="plain" onClick={onChoose}>
             What is compared
-          </button>
+          </Button>
           <KeepComparison body={body} kept={kept} suggestion={`${shortName(open.item.name)}, ${open.output.name.toLowerCase()}`} />
-          <button type="button" className="btn btn-plain" onClick={() => print()}>
+          <Button variant="plain" onClick={() => print()}>
             Print
-          </button>
+          </Button>
         </div>
       </div>
       <Answer open={open} base={base} body={body} name={kept?.name} shares={shares} year={year} onChange={change} onInput={changeInput} />

@@ -1,5 +1,6 @@
 import { gramsOf } from '@fleam/core/quantities/weight'
 import { memo, startTransition, useEffect, useId, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { numberOf } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
 import type { InputKind, TryInputSpec } from './try-inputs.ts'
@@ -67,9 +68,9 @@ export const TryInput = memo(function TryInput({ spec, base, changed, onChange }
       />
       <span className="try-unit">{format.unit}</span>
       {isChanged ? (
-        <button type="button" className="try-back" onClick={putBack} aria-label={`Put ${spec.label} back`}>
+        <Button variant="bare" className="try-back" onClick={putBack} aria-label={`Put ${spec.label} back`}>
           put back {format.write(base)}
-        </button>
+        </Button>
       ) : (
         <span />
       )}

@@ -1,5 +1,6 @@
 import type { ComparisonBody } from '@fleam/contract/comparisons'
 import { memo } from 'react'
+import Button from 'react-bootstrap/Button'
 import { percentText } from '../../ui/units.ts'
 import type { OpenPortion } from './open-portion.ts'
 import { TryInput } from './try-input.tsx'
@@ -34,9 +35,9 @@ export const TryOut = memo(function TryOut({ open, base, groups, body, onChange,
             The hands are idle: their time costs nothing
           </label>
           {changedCount > 0 && (
-            <button type="button" className="btn btn-plain" onClick={() => onChange({ changed: {} })}>
+            <Button variant="plain" onClick={() => onChange({ changed: {} })}>
               Put all back
-            </button>
+            </Button>
           )}
         </div>
       </header>

@@ -2,6 +2,7 @@ import type { Item } from '@fleam/contract/prices'
 import { type WayOfCutting, wayOfCuttingChange } from '@fleam/contract/yield-book'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { waysQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
@@ -82,12 +83,12 @@ export function WorthPanel({ sources, way, onClose }: { sources: Sources; way: W
             </fieldset>
           ))}
         {message && <Warning>{message}</Warning>}
-        <button type="button" className="btn btn-act" disabled={busy} onClick={() => keep(true)}>
+        <Button variant="act" disabled={busy} onClick={() => keep(true)}>
           Keep
-        </button>
-        <button type="button" className="btn btn-plain" disabled={busy} onClick={() => keep(false)}>
+        </Button>
+        <Button variant="plain" disabled={busy} onClick={() => keep(false)}>
           Leave this way out of the comparison
-        </button>
+        </Button>
       </div>
     </SidePanel>
   )
@@ -109,14 +110,13 @@ export function AddWay({ sources, item }: { sources: Sources; item: Item }) {
         options={[{ value: '', label: 'choose a cut sheet' }, ...others.map((sheet) => ({ value: sheet.id, label: sheet.body.name }))]}
         onChange={setSheetId}
       />
-      <button
-        type="button"
-        className="btn btn-plain"
+      <Button
+        variant="plain"
         disabled={busy || sheetId === ''}
         onClick={() => change({ shown: true, parts: known?.parts ?? {}, version: known?.version ?? 0 }).then(() => setSheetId(''))}
       >
         Put it beside
-      </button>
+      </Button>
       {message && <Warning>{message}</Warning>}
     </div>
   )

@@ -1,6 +1,7 @@
 import type { CutSheet, SheetStep } from '@fleam/contract/cut-sheets'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Link, useParams } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { useHasRole } from '../../api/queries.ts'
@@ -57,9 +58,9 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
             <p className="under-title">{body.school}</p>
           </div>
           <div className="sheet-actions no-print">
-            <button type="button" className="btn btn-plain" onClick={() => print()}>
+            <Button variant="plain" onClick={() => print()}>
               Print
-            </button>
+            </Button>
             <a className="btn btn-plain" href={`/api/v1/cut-sheets.json?id=${id}`} download>
               As a file
             </a>
@@ -71,9 +72,9 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
                 <Link className="btn btn-plain" to={`/cut-sheets/${id}/edit`}>
                   Change
                 </Link>
-                <button type="button" className="btn btn-plain" onClick={retire}>
+                <Button variant="plain" onClick={retire}>
                   {retired ? 'Put it back' : 'Put it away'}
-                </button>
+                </Button>
               </>
             )}
           </div>

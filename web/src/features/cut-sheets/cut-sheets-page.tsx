@@ -1,5 +1,6 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { useQuery } from '@tanstack/react-query'
+import Button from 'react-bootstrap/Button'
 import { Link, useSearchParams } from 'react-router'
 import { cutSheetsQuery, useHasRole } from '../../api/queries.ts'
 import { Choice, SelectField, TextField } from '../../ui/fields.tsx'
@@ -70,9 +71,9 @@ export function Page() {
         {sheets.error && <Failed error={sheets.error} retry={sheets.refetch} />}
         {sheets.data && shown.length === 0 && (
           <Empty title="No cut sheet fits.">
-            <button type="button" className="btn btn-plain" onClick={() => setSearch({})}>
+            <Button variant="plain" onClick={() => setSearch({})}>
               Show all
-            </button>
+            </Button>
           </Empty>
         )}
         <div className="sheet-tiles">
@@ -81,9 +82,9 @@ export function Page() {
           ))}
         </div>
         {away > 0 && (
-          <button type="button" className="btn btn-plain" onClick={() => set('away', showsAway ? '' : 'shown')}>
+          <Button variant="plain" onClick={() => set('away', showsAway ? '' : 'shown')}>
             {showsAway ? 'Hide what was put away' : `${away} put away: show`}
-          </button>
+          </Button>
         )}
       </section>
     </main>

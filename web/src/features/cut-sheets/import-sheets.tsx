@@ -1,6 +1,7 @@
 import type { CutSheetImportReport } from '@fleam/contract/cut-sheets'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { cutSheetsQuery } from '../../api/queries.ts'
 import { Warning } from '../../ui/notes.tsx'
@@ -57,9 +58,9 @@ export function ImportSheets() {
               <p>{report.added.length > 0 ? `New here: ${report.added.join(', ')}.` : 'Every sheet in it is here already.'}</p>
               {report.alreadyHere.length > 0 && <p>{report.alreadyHere.length} say what sheets here say already.</p>}
               {report.added.length > 0 && text !== undefined && (
-                <button type="button" className="btn btn-act" onClick={() => read(text, false)}>
+                <Button variant="act" onClick={() => read(text, false)}>
                   Add {report.added.length === 1 ? 'it' : `all ${report.added.length}`}
-                </button>
+                </Button>
               )}
             </>
           )}

@@ -13,6 +13,7 @@ import { CSS } from '@dnd-kit/utilities'
 import { type CutSheet, type CutSheetBody, cutSheetChange, cutSheetCreate, type SheetStep } from '@fleam/contract/cut-sheets'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { GripVertical, Trash } from 'react-bootstrap-icons'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { get, send } from '../../api/http.ts'
@@ -115,9 +116,9 @@ function Editor({ sheet, isVariant }: { sheet: CutSheet; isVariant: boolean }) {
             />
           )}
         </Sortable>
-        <button type="button" className="btn btn-plain" onClick={() => setSteps([...steps, { title: 'New step', text: '', at: newId() }])}>
+        <Button variant="plain" onClick={() => setSteps([...steps, { title: 'New step', text: '', at: newId() }])}>
           Add a step
-        </button>
+        </Button>
         <h2>Tubs</h2>
         <p className={total > 100 ? 'hot' : 'field-hint'}>
           Typical shares add up to {total.toFixed(1)} %:{' '}
@@ -142,9 +143,9 @@ function Editor({ sheet, isVariant }: { sheet: CutSheet; isVariant: boolean }) {
             />
           )}
         </Sortable>
-        <button type="button" className="btn btn-plain" onClick={() => setOutputs([...outputs, newOutput(outputs)])}>
+        <Button variant="plain" onClick={() => setOutputs([...outputs, newOutput(outputs)])}>
           Add a tub
-        </button>
+        </Button>
         <Lines label="Cautions, one a line" value={body.cautions} onChange={(cautions) => set({ cautions })} />
         {Object.keys(errors).length > 0 && <Warning>{Object.values(errors)[0]}</Warning>}
         {message && <Warning>{message}</Warning>}
@@ -152,9 +153,9 @@ function Editor({ sheet, isVariant }: { sheet: CutSheet; isVariant: boolean }) {
           <Link className="btn btn-plain" to={`/cut-sheets/${sheet.id}`}>
             Leave it
           </Link>
-          <button type="submit" className="btn btn-act btn-large" disabled={busy}>
+          <Button type="submit" variant="act" className="btn-large" disabled={busy}>
             {isVariant ? 'Keep our variant' : `Keep as version ${sheet.number + 1}`}
-          </button>
+          </Button>
         </div>
       </form>
     </main>
@@ -429,12 +430,12 @@ function SortableLine({ at, name, onRemove, children }: { at: string; name: stri
     <li ref={setNodeRef} style={{ transform: CSS.Transform.toString(transform), transition }} className={isDragging ? 'dragging' : ''}>
       <details>
         <summary>
-          <button type="button" className="grip" aria-label={`Drag ${name}`} {...attributes} {...listeners}>
+          <Button variant="bare" className="grip" aria-label={`Drag ${name}`} {...attributes} {...listeners}>
             <GripVertical aria-hidden />
-          </button>
+          </Button>
           <strong>{name}</strong>
-          <button
-            type="button"
+          <Button
+            variant="bare"
             className="grip"
             aria-label={`Remove ${name}`}
             onClick={(event) => {
@@ -443,7 +444,7 @@ function SortableLine({ at, name, onRemove, children }: { at: string; name: stri
             }}
           >
             <Trash aria-hidden />
-          </button>
+          </Button>
         </summary>
         {children}
       </details>

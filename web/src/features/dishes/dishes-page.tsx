@@ -2,6 +2,7 @@ import { type DishNeed, dishNeedCreate } from '@fleam/contract/bench'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, dishNeedsQuery, useHasRole } from '../../api/queries.ts'
@@ -88,9 +89,9 @@ function NeedLine({ need, productName }: { need: DishNeed; productName: string }
       </span>
       <span className={missing > 0 ? 'hot' : 'good'}>{missing > 0 ? `${weight(missing)} missing` : 'all there'}</span>
       {isLead && (
-        <button type="button" className="btn btn-plain" onClick={close} aria-label={`Take ${need.dish} off the list`}>
+        <Button variant="plain" onClick={close} aria-label={`Take ${need.dish} off the list`}>
           Take off
-        </button>
+        </Button>
       )}
       {trouble && <Warning>{trouble}</Warning>}
     </li>
@@ -130,9 +131,9 @@ function NeedForm({ products }: { products: readonly Product[] }) {
         <TextField label="By" type="date" value={dueOn} onChange={setDueOn} error={errors.dueOn} />
       </div>
       {message && <Warning>{message}</Warning>}
-      <button type="submit" className="btn btn-act" disabled={busy}>
+      <Button type="submit" variant="act" disabled={busy}>
         Add the dish
-      </button>
+      </Button>
     </form>
   )
 }

@@ -1,5 +1,6 @@
 import type { AuditEntry } from '@fleam/contract/kitchen'
 import { useInfiniteQuery } from '@tanstack/react-query'
+import Button from 'react-bootstrap/Button'
 import { get } from '../../api/http.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { momentText } from '../../ui/units.ts'
@@ -36,9 +37,9 @@ export function Page() {
           ))}
         </ul>
         {trail.hasNextPage && (
-          <button type="button" className="btn btn-plain" onClick={() => trail.fetchNextPage()}>
+          <Button variant="plain" onClick={() => trail.fetchNextPage()}>
             Earlier changes
-          </button>
+          </Button>
         )}
       </section>
     </main>

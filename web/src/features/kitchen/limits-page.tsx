@@ -2,6 +2,7 @@ import { type Kitchen, type KitchenSettings, kitchenChange } from '@fleam/contra
 import type { Session } from '@fleam/contract/people'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { sessionQuery, useHasRole, useKitchen } from '../../api/queries.ts'
 import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
@@ -197,9 +198,9 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
           </p>
         )}
         {isManager && (
-          <button type="submit" className="btn btn-act" disabled={busy}>
+          <Button type="submit" variant="act" disabled={busy}>
             Keep
-          </button>
+          </Button>
         )}
       </fieldset>
     </form>

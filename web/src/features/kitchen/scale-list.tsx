@@ -1,3 +1,4 @@
+import Button from 'react-bootstrap/Button'
 import { TextField } from '../../ui/fields.tsx'
 
 export interface ScaleEntry {
@@ -39,14 +40,14 @@ export function ScaleList({ scales, errors, onChange }: ScaleListProps) {
             error={errors[`settings.scales.${at}.port`]}
             inputMode="numeric"
           />
-          <button type="button" className="btn btn-plain" onClick={() => onChange(scales.filter((_, index) => index !== at))}>
+          <Button variant="plain" onClick={() => onChange(scales.filter((_, index) => index !== at))}>
             Take scale {at + 1} off
-          </button>
+          </Button>
         </div>
       ))}
-      <button type="button" className="btn btn-plain" onClick={() => onChange([...scales, { name: '', host: '', port: '' }])}>
+      <Button variant="plain" onClick={() => onChange([...scales, { name: '', host: '', port: '' }])}>
         Add a scale
-      </button>
+      </Button>
     </>
   )
 }

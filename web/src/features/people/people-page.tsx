@@ -1,6 +1,7 @@
 import { type Person, personChange, personCreate } from '@fleam/contract/people'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { peopleQuery, useHasRole } from '../../api/queries.ts'
@@ -32,9 +33,9 @@ export function Page() {
         <header className="result-head">
           <h1>People</h1>
           {isManager && (
-            <button type="button" className="btn btn-act" onClick={() => setEditing('new')}>
+            <Button variant="act" onClick={() => setEditing('new')}>
               Add a person
-            </button>
+            </Button>
           )}
         </header>
         {people.isPending && <Loading what="people" />}
@@ -45,9 +46,9 @@ export function Page() {
               <strong>{person.name}</strong>
               <span>{person.active ? person.role : 'cannot sign in'}</span>
               {isManager && (
-                <button type="button" className="btn btn-plain" aria-label={`Change ${person.name}`} onClick={() => setEditing(person)}>
+                <Button variant="plain" aria-label={`Change ${person.name}`} onClick={() => setEditing(person)}>
                   Change
-                </button>
+                </Button>
               )}
             </li>
           ))}
@@ -108,9 +109,9 @@ function PersonForm({ person, onClose }: { person: Person | undefined; onClose: 
           </label>
         )}
         {message && <Warning>{message}</Warning>}
-        <button type="submit" className="btn btn-act" disabled={busy}>
+        <Button type="submit" variant="act" disabled={busy}>
           Keep
-        </button>
+        </Button>
       </form>
     </SidePanel>
   )

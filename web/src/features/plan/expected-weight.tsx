@@ -1,6 +1,7 @@
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { cutSheetsQuery, itemsQuery, useKitchen, yieldBookQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 
@@ -47,10 +48,10 @@ export function ExpectedWeight({ onTake }: { onTake: (grams: number) => void }) 
               placeholder={String(Math.round(expected.itemGrams.mean))}
               onChange={setReceived}
             />
-            <button type="button" className="btn btn-plain" disabled={!(trimmed > 0)} onClick={() => onTake(trimmed)}>
+            <Button variant="plain" disabled={!(trimmed > 0)} onClick={() => onTake(trimmed)}>
               Plan with {trimmed > 0 ? trimmed : '–'} g: {mains.map((output) => output.name.toLowerCase()).join(' and ')},{' '}
               {share.toFixed(1)} %
-            </button>
+            </Button>
           </>
         )}
       </div>

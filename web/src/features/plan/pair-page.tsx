@@ -1,6 +1,7 @@
 import { type BondedPair, bondedPair } from '@fleam/core/plan/bonded-pair'
 import { profileOf } from '@fleam/core/plan/profile'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { numberOf, TextField } from '../../ui/fields.tsx'
 import { useHouseFigures } from '../../ui/house-figures.ts'
 import { Caution, Warning } from '../../ui/notes.tsx'
@@ -93,9 +94,9 @@ export function Page() {
           {field('restLow', 'Rest from, h')}
           {field('restHigh', 'to, h')}
         </div>
-        <button type="button" className="btn btn-plain" onClick={() => change(start)}>
+        <Button variant="plain" onClick={() => change(start)}>
           Start anew
-        </button>
+        </Button>
       </section>
     </main>
   )

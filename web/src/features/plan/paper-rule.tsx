@@ -1,5 +1,6 @@
 import type { Profile } from '@fleam/core/plan/profile'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Choice } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
 import type { MappedPiece } from './cut-map.tsx'
@@ -29,9 +30,9 @@ export function PaperRule({ profile, pieces }: { profile: Profile; pieces: reado
             { value: 'A3', label: 'A3' },
           ]}
         />
-        <button type="button" className="btn btn-plain" onClick={() => print()}>
+        <Button variant="plain" onClick={() => print()}>
           Print the rule, life-size, {sheets} {sheets === 1 ? 'sheet' : 'sheets'}
-        </button>
+        </Button>
       </div>
       <div className="paper-rule" data-paper={paper}>
         <style>{`@media print { @page { size: ${paper} landscape; margin: 10mm } }`}</style>

@@ -3,6 +3,7 @@ import { profileOf, type Station } from '@fleam/core/plan/profile'
 import { stationsOfShape, type UsualShape } from '@fleam/core/plan/usual-profile'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
@@ -52,25 +53,20 @@ export function PieceForm({ piece, kind, onChange }: PieceFormProps) {
                 <StationInput label={`Height ${index + 1}, cm`} value={station.height} onChange={(height) => set(index, { height })} />
               </span>
             )}
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              variant="plain"
               aria-label={`Take out place ${index + 1}`}
               disabled={piece.stations.length <= 2}
               onClick={() => onChange({ ...piece, stations: piece.stations.filter((_, at) => at !== index) })}
             >
               ×
-            </button>
+            </Button>
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="btn btn-plain"
-        onClick={() => onChange({ ...piece, stations: [...piece.stations, stationAfter(piece)] })}
-      >
+      <Button variant="plain" onClick={() => onChange({ ...piece, stations: [...piece.stations, stationAfter(piece)] })}>
         Add a place
-      </button>
+      </Button>
       <KeepProfile piece={piece} kind={kind} />
     </>
   )
@@ -189,9 +185,9 @@ function KeepProfile({ piece, kind }: Omit<PieceFormProps, 'onChange'>) {
       />
       {message && <Warning>{message}</Warning>}
       {kept && <p className="note note-good">Kept: it is offered under Start from.</p>}
-      <button type="button" className="btn btn-plain" disabled={busy} onClick={keep}>
+      <Button variant="plain" disabled={busy} onClick={keep}>
         Keep it
-      </button>
+      </Button>
     </details>
   )
 }

@@ -6,6 +6,7 @@ import type { Profile, Station } from '@fleam/core/plan/profile'
 import { readyCutOf } from '@fleam/core/runs/run-record'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { NavLink } from 'react-router'
 import { itemsQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
@@ -150,16 +151,15 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
           </div>
           <div className="sheet-actions no-print">
             {(isEdited || locked.length > 0) && (
-              <button
-                type="button"
-                className="btn btn-plain"
+              <Button
+                variant="plain"
                 onClick={() => {
                   setEdited(undefined)
                   setLocked([])
                 }}
               >
                 Put the lines back
-              </button>
+              </Button>
             )}
           </div>
         </header>
@@ -184,9 +184,8 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
             </span>
             {chosen !== undefined && (
               <>
-                <button
-                  type="button"
-                  className="btn btn-plain"
+                <Button
+                  variant="plain"
                   aria-pressed={isLocked(chosen)}
                   onClick={() => {
                     setEdited(undefined)
@@ -194,22 +193,21 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
                   }}
                 >
                   {isLocked(chosen) ? 'Let it go' : 'Hold it here, plan the rest'}
-                </button>
-                <button
-                  type="button"
-                  className="btn btn-plain"
+                </Button>
+                <Button
+                  variant="plain"
                   onClick={() => {
                     edit(cuts.filter((_, index) => index !== line))
                     setLine(undefined)
                   }}
                 >
                   Take it out
-                </button>
+                </Button>
               </>
             )}
-            <button type="button" className="btn btn-plain" onClick={() => edit([...cuts, widestMiddle(cuts, profile.lengthCm)])}>
+            <Button variant="plain" onClick={() => edit([...cuts, widestMiddle(cuts, profile.lengthCm)])}>
               Add a line
-            </button>
+            </Button>
           </div>
         )}
         {pieces.some((piece) => piece.trouble) && (
@@ -246,18 +244,16 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
           />
         ))}
         <div className="sheet-actions">
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            variant="plain"
             onClick={() =>
               change({ ...fields, types: [...fields.types, { ...(fields.types.at(-1) ?? steak), name: 'Another', place: '' }] })
             }
           >
             Add a kind
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
+          </Button>
+          <Button
+            variant="plain"
             onClick={() =>
               change({
                 ...fields,
@@ -281,10 +277,10 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
             }
           >
             Add a head roast
-          </button>
-          <button type="button" className="btn btn-plain" onClick={() => change(start)}>
+          </Button>
+          <Button variant="plain" onClick={() => change(start)}>
             Start anew
-          </button>
+          </Button>
         </div>
         <label className="check">
           <input type="checkbox" checked={fields.foldsTail} onChange={(event) => change({ ...fields, foldsTail: event.target.checked })} />{' '}
@@ -395,9 +391,9 @@ function TypeFields({ type, change, remove }: TypeFieldsProps) {
         ]}
       />
       {remove && (
-        <button type="button" className="btn btn-plain" onClick={remove}>
+        <Button variant="plain" onClick={remove}>
           Take {type.name} out
-        </button>
+        </Button>
       )}
     </fieldset>
   )

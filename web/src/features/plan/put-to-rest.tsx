@@ -1,6 +1,7 @@
 import type { RunSummary } from '@fleam/contract/runs'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { SelectField } from '../../ui/fields.tsx'
@@ -43,9 +44,9 @@ export function PutToRest({ hoursLow, hoursHigh }: { hoursLow: number; hoursHigh
       />
       {trouble && <Warning>{trouble}</Warning>}
       {said && <p className="note note-good">{said}</p>}
-      <button type="button" className="btn btn-act" onClick={put}>
+      <Button variant="act" onClick={put}>
         It rests from now
-      </button>
+      </Button>
     </details>
   )
 }

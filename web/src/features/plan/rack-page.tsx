@@ -1,6 +1,7 @@
 import { profileOf } from '@fleam/core/plan/profile'
 import { type RackCuts, rackCuts } from '@fleam/core/plan/rack-cuts'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -77,9 +78,9 @@ export function Page() {
             <p className="under-title">Each line may lie anywhere between two bones: moved a little, the cutlets come out alike.</p>
           </div>
           {moved?.of === question && (
-            <button type="button" className="btn btn-plain" onClick={() => setMoved(undefined)}>
+            <Button variant="plain" onClick={() => setMoved(undefined)}>
               Put the lines back
-            </button>
+            </Button>
           )}
         </header>
         {'refusal' in answer && <Warning>{answer.refusal}</Warning>}
@@ -130,9 +131,9 @@ export function Page() {
           onChange={(value) => change({ ...fields, pattern: value })}
           hint="such as 2, 1, 1, 2, 2"
         />
-        <button type="button" className="btn btn-plain" onClick={() => change(start)}>
+        <Button variant="plain" onClick={() => change(start)}>
           Start anew
-        </button>
+        </Button>
       </section>
     </main>
   )

@@ -2,6 +2,7 @@ import type { Run, RunSummary } from '@fleam/contract/runs'
 import type { BestMixInput } from '@fleam/core/plan/best-mix'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { useNavigate } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
@@ -73,9 +74,9 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
         ))}
       </div>
       {trouble && <Warning>{trouble}</Warning>}
-      <button type="button" className="btn btn-act" onClick={take}>
+      <Button variant="act" onClick={take}>
         To the bench
-      </button>
+      </Button>
     </details>
   )
 }

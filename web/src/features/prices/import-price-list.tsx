@@ -1,6 +1,7 @@
 import type { Item, PriceListField, PriceListOpened, PriceListReading, PriceListReport, Supplier } from '@fleam/contract/prices'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { SelectField, TextField } from '../../ui/fields.tsx'
@@ -121,15 +122,15 @@ export function ImportPriceList({ suppliers, items, onClose }: Props) {
           />
         )}
         {opened && !report && (
-          <button type="button" className="btn btn-act" disabled={busy} onClick={() => attempt(() => look(opened, articles))}>
+          <Button variant="act" disabled={busy} onClick={() => attempt(() => look(opened, articles))}>
             Show what it changes
-          </button>
+          </Button>
         )}
         {report && <Report report={report} items={items} onChoose={choose} />}
         {report && !report.written && report.problems.length === 0 && (
-          <button type="button" className="btn btn-act" disabled={busy || report.changes === 0} onClick={write}>
+          <Button variant="act" disabled={busy || report.changes === 0} onClick={write}>
             {report.changes === 0 ? 'Nothing to write' : `Write ${report.changes} ${report.changes === 1 ? 'quote' : 'quotes'}`}
-          </button>
+          </Button>
         )}
       </div>
     </SidePanel>

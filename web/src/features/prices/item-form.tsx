@@ -1,6 +1,7 @@
 import { type Animal, animal, type Item, itemChange, itemCreate } from '@fleam/contract/prices'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { itemsQuery } from '../../api/queries.ts'
@@ -80,9 +81,9 @@ export function ItemForm({ item, kind, all, onClose }: { item: Item | undefined;
           </>
         )}
         {message && <Warning>{message}</Warning>}
-        <button type="submit" className="btn btn-act" disabled={busy}>
+        <Button type="submit" variant="act" disabled={busy}>
           Keep
-        </button>
+        </Button>
       </form>
     </SidePanel>
   )

@@ -1,6 +1,7 @@
 import type { Item, Supplier } from '@fleam/contract/prices'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { itemsQuery, suppliersQuery, useHasRole } from '../../api/queries.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { dayText, useUnits } from '../../ui/units.ts'
@@ -34,9 +35,9 @@ export function Page() {
       <KitchenTabs />
       <div className="actions">
         {isManager && (
-          <button type="button" className="btn btn-plain" onClick={() => setOpen({ kind: 'list' })}>
+          <Button variant="plain" onClick={() => setOpen({ kind: 'list' })}>
             Read in a price list
-          </button>
+          </Button>
         )}
         <a className="btn btn-plain" href="/api/v1/quotes.csv">
           All quotes as CSV
@@ -52,9 +53,9 @@ export function Page() {
               <header className="result-head">
                 <h1>{part.title}</h1>
                 {isManager && (
-                  <button type="button" className="btn btn-plain" onClick={() => setOpen({ kind: 'item', asKind: part.kind })}>
+                  <Button variant="plain" onClick={() => setOpen({ kind: 'item', asKind: part.kind })}>
                     Add an item {part.kind === 'whole' ? 'bought whole' : 'ready-cut'}
-                  </button>
+                  </Button>
                 )}
               </header>
               {shown.length === 0 && <Empty title={part.empty} />}
@@ -78,9 +79,9 @@ export function Page() {
           <header className="result-head">
             <h2>Suppliers</h2>
             {isManager && (
-              <button type="button" className="btn btn-plain" onClick={() => setOpen({ kind: 'supplier' })}>
+              <Button variant="plain" onClick={() => setOpen({ kind: 'supplier' })}>
                 Add a supplier
-              </button>
+              </Button>
             )}
           </header>
           {suppliers.data?.length === 0 && <Empty title="No suppliers yet." />}
@@ -90,14 +91,9 @@ export function Page() {
                 <strong>{supplier.name}</strong>
                 <span />
                 {isManager && (
-                  <button
-                    type="button"
-                    className="btn btn-plain"
-                    aria-label={`Change ${supplier.name}`}
-                    onClick={() => setOpen({ kind: 'supplier', supplier })}
-                  >
+                  <Button variant="plain" aria-label={`Change ${supplier.name}`} onClick={() => setOpen({ kind: 'supplier', supplier })}>
                     Change
-                  </button>
+                  </Button>
                 )}
               </li>
             ))}
@@ -145,13 +141,13 @@ function ItemRow({ item, all, onQuotes, onChange }: { item: Item; all: Item[]; o
         )}
       </span>
       <span className="item-actions">
-        <button type="button" className="btn btn-plain" aria-label={`Quotes of ${item.name}`} onClick={onQuotes}>
+        <Button variant="plain" aria-label={`Quotes of ${item.name}`} onClick={onQuotes}>
           Quotes
-        </button>
+        </Button>
         {onChange && (
-          <button type="button" className="btn btn-plain" aria-label={`Change ${item.name}`} onClick={onChange}>
+          <Button variant="plain" aria-label={`Change ${item.name}`} onClick={onChange}>
             Change
-          </button>
+          </Button>
         )}
       </span>
     </li>

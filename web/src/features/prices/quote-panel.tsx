@@ -2,6 +2,7 @@ import { type Item, type Quote, quoteCreate, type Supplier } from '@fleam/contra
 import { gramsOf } from '@fleam/core/quantities/weight'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { itemsQuery, quotesQuery, useHasRole } from '../../api/queries.ts'
@@ -119,9 +120,9 @@ function QuoteForm({ item, suppliers }: { item: Item; suppliers: Supplier[] }) {
       />
       <TextField label="Quoted on" type="date" {...field('quotedOn')} />
       {message && <Warning>{message}</Warning>}
-      <button type="submit" className="btn btn-act" disabled={busy}>
+      <Button type="submit" variant="act" disabled={busy}>
         Add this quote
-      </button>
+      </Button>
     </form>
   )
 }

@@ -1,6 +1,7 @@
 import { type Supplier, supplierChange, supplierCreate } from '@fleam/contract/prices'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { suppliersQuery } from '../../api/queries.ts'
@@ -29,9 +30,9 @@ export function SupplierForm({ supplier, onClose }: { supplier: Supplier | undef
       <form className="stack" onSubmit={keep}>
         <TextField label="Name" value={name} onChange={setName} error={errors.name} autoFocus autoComplete="off" />
         {message && <Warning>{message}</Warning>}
-        <button type="submit" className="btn btn-act" disabled={busy}>
+        <Button type="submit" variant="act" disabled={busy}>
           Keep
-        </button>
+        </Button>
       </form>
     </SidePanel>
   )

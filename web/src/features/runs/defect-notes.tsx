@@ -1,6 +1,7 @@
 import { type Defect, defectCreate, defectKinds, type Run } from '@fleam/contract/runs'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { runQuery } from '../../api/queries.ts'
@@ -57,9 +58,9 @@ export function DefectNotes({ run, step = null }: { run: Run; step?: string | nu
             <input type="checkbox" checked={isOfStep} onChange={(event) => setOfStep(event.target.checked)} /> at the step “{step}”
           </label>
         )}
-        <button type="button" className="btn btn-plain" disabled={busy} onClick={add}>
+        <Button variant="plain" disabled={busy} onClick={add}>
           Note it
-        </button>
+        </Button>
       </div>
       {message && <Warning>{message}</Warning>}
     </section>

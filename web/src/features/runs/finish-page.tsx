@@ -3,6 +3,7 @@ import { benchTime } from '@fleam/core/bench/bench-time'
 import { balanceOfRun } from '@fleam/core/runs/run-record'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { runQuery, useKitchen } from '../../api/queries.ts'
@@ -105,9 +106,9 @@ function Finish({ run }: { run: Run }) {
             <Link className="btn btn-plain" to={`/bench/${run.id}`}>
               Back to the bench
             </Link>
-            <button type="submit" className="btn btn-act btn-large" disabled={busy || isNegative || waiting > 0}>
+            <Button type="submit" variant="act" className="btn-large" disabled={busy || isNegative || waiting > 0}>
               Close the run
-            </button>
+            </Button>
           </div>
         ) : (
           <Link className="btn btn-act" to={`/runs/${run.id}`}>

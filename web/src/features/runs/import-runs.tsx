@@ -1,6 +1,7 @@
 import type { ImportReport } from '@fleam/contract/run-export'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { Warning } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
@@ -51,9 +52,9 @@ export function ImportRuns({ onClose }: { onClose: () => void }) {
         {busy && <p role="status">Reading …</p>}
         {report && <Report report={report} />}
         {report && !report.written && report.problems.length === 0 && report.newRuns.length > 0 && (
-          <button type="button" className="btn btn-act" disabled={busy} onClick={() => run(text, false)}>
+          <Button variant="act" disabled={busy} onClick={() => run(text, false)}>
             Write these {report.newRuns.length} runs
-          </button>
+          </Button>
         )}
       </div>
     </SidePanel>

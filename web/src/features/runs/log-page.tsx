@@ -1,6 +1,7 @@
 import type { RunSummary, runSorts } from '@fleam/contract/runs'
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Link, useSearchParams } from 'react-router'
 import { get } from '../../api/http.ts'
 import { itemsQuery, peopleQuery, suppliersQuery, useHasRole } from '../../api/queries.ts'
@@ -58,9 +59,9 @@ export function Page() {
               JSON
             </a>
             {isManager && (
-              <button type="button" className="btn btn-plain" onClick={() => setImporting(true)}>
+              <Button variant="plain" onClick={() => setImporting(true)}>
                 Import JSON
-              </button>
+              </Button>
             )}
           </div>
         </header>
@@ -70,9 +71,9 @@ export function Page() {
         {log.data && runs.length === 0 && (
           <Empty title={chosen.size > 0 ? 'No run fits these filters.' : 'No runs yet.'}>
             {chosen.size > 0 ? (
-              <button type="button" className="btn btn-plain" onClick={() => setSearch({})}>
+              <Button variant="plain" onClick={() => setSearch({})}>
                 Show all runs
-              </button>
+              </Button>
             ) : (
               <Link to="/receive">Receive and weigh in the first</Link>
             )}
@@ -80,9 +81,9 @@ export function Page() {
         )}
         {runs.length > 0 && <LogTable runs={runs} />}
         {log.hasNextPage && (
-          <button type="button" className="btn btn-plain" disabled={log.isFetchingNextPage} onClick={() => log.fetchNextPage()}>
+          <Button variant="plain" disabled={log.isFetchingNextPage} onClick={() => log.fetchNextPage()}>
             {log.isFetchingNextPage ? 'Fetching …' : 'Earlier runs'}
-          </button>
+          </Button>
         )}
       </section>
       <Suspense>{importing && <ImportRuns onClose={() => setImporting(false)} />}</Suspense>

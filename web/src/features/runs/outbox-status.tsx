@@ -1,5 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Link, useLocation } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
@@ -23,11 +24,11 @@ export function OutboxStatus() {
   if (refused.length === 0 && (waiting === 0 || trouble === null)) return <span className="outbox-place" />
   return (
     <div className="outbox-place">
-      <button type="button" className="outbox-status" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <Button variant="bare" className="outbox-status" aria-expanded={open} onClick={() => setOpen(!open)}>
         {waiting > 0 && `${weighings || 'Notes'} waiting on this tablet`}
         {waiting > 0 && refused.length > 0 && ' · '}
         {refused.length > 0 && `${refused.length} not accepted`}
-      </button>
+      </Button>
       {open && (
         <div className="outbox-panel">
           {waiting > 0 && (
@@ -38,9 +39,9 @@ export function OutboxStatus() {
                   Sign in
                 </Link>
               ) : (
-                <button type="button" className="btn btn-outline-dark" onClick={tryNow}>
+                <Button variant="line" onClick={tryNow}>
                   Try now
-                </button>
+                </Button>
               )}
             </>
           )}
@@ -90,16 +91,16 @@ function RefusedLine({ line }: { line: OutboxLine }) {
       {trouble && <p className="hot">{trouble}</p>}
       <div className="sheet-actions">
         {line.refusalKind === 'run-closed' && isLead && (
-          <button type="button" className="btn btn-outline-dark" onClick={openAndSend}>
+          <Button variant="line" onClick={openAndSend}>
             Open the run and put it in
-          </button>
+          </Button>
         )}
-        <button type="button" className="btn btn-outline-dark" onClick={() => void sendAgain(line.id)}>
+        <Button variant="line" onClick={() => void sendAgain(line.id)}>
           Send again
-        </button>
-        <button type="button" className="btn btn-outline-dark" onClick={letGo}>
+        </Button>
+        <Button variant="line" onClick={letGo}>
           Let it go, noted on the run
-        </button>
+        </Button>
       </div>
     </div>
   )

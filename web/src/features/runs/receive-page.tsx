@@ -4,6 +4,7 @@ import type { Price } from '@fleam/core/quantities/price'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { useNavigate } from 'react-router'
 import type * as z from 'zod'
 import { get, send } from '../../api/http.ts'
@@ -209,9 +210,9 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
           </fieldset>
         )}
         {message && <Warning>{message}</Warning>}
-        <button type="submit" className="btn btn-act btn-large" disabled={busy}>
+        <Button type="submit" variant="act" className="btn-large" disabled={busy}>
           {decision === 'turn-away' && tooWarm ? 'Turn it away' : 'To the bench'}
-        </button>
+        </Button>
       </form>
     </main>
   )

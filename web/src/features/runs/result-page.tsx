@@ -2,6 +2,7 @@ import { type Run, runReopen } from '@fleam/contract/runs'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { runQuery, useHasRole } from '../../api/queries.ts'
@@ -205,9 +206,9 @@ function Reopen({ run }: { run: Run }) {
       <h2>Something to put right?</h2>
       <TextField label="Why it is opened again" value={reason} onChange={setReason} error={errors.reason} />
       {message && <Warning>{message}</Warning>}
-      <button type="button" className="btn btn-plain" disabled={busy} onClick={reopen}>
+      <Button variant="plain" disabled={busy} onClick={reopen}>
         Open this run again
-      </button>
+      </Button>
     </section>
   )
 }

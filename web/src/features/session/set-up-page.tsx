@@ -1,6 +1,7 @@
 import { type Session, setup } from '@fleam/contract/people'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { sessionQuery } from '../../api/queries.ts'
@@ -38,9 +39,9 @@ export function Page() {
         <TextField label="Your name, as its first manager" autoComplete="username" {...field('name')} />
         <TextField label="Password" type="password" autoComplete="new-password" hint="At least 8 characters" {...field('secret')} />
         {message && <Warning>{message}</Warning>}
-        <button type="submit" className="btn btn-act" disabled={busy}>
+        <Button type="submit" variant="act" disabled={busy}>
           Open the kitchen
-        </button>
+        </Button>
       </form>
     </main>
   )

@@ -1,6 +1,7 @@
 import { type demo, type Session, type setupState, signIn } from '@fleam/contract/people'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { useNavigate, useSearchParams } from 'react-router'
 import type * as z from 'zod'
 import { get, ProblemFailure, send } from '../../api/http.ts'
@@ -66,20 +67,20 @@ export function Page() {
           />
           {message && <Warning>{message}</Warning>}
           {setup.error && <Warning>The server cannot be reached just now. Try again in a moment.</Warning>}
-          <button type="submit" className="btn btn-act" disabled={busy}>
+          <Button type="submit" variant="act" disabled={busy}>
             Sign in
-          </button>
+          </Button>
         </form>
       </div>
       {demoPeople.data && demoPeople.data.length > 0 && (
         <section className="door-demo" aria-label="People of the demo kitchen">
           <h2>This is the demo kitchen: step in as</h2>
           {demoPeople.data.map((person) => (
-            <button key={person.name} type="button" className="demo-person" disabled={busy} onClick={() => enter(person)}>
+            <Button key={person.name} variant="bare" className="demo-person" disabled={busy} onClick={() => enter(person)}>
               <strong>{person.name}</strong>
               <span>{person.role}</span>
               <code>{person.secret}</code>
-            </button>
+            </Button>
           ))}
           <p>Saltmarsh House, its cooks and its suppliers are made up.</p>
         </section>

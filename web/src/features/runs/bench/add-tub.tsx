@@ -1,6 +1,7 @@
 import { type Run, type Tub, tubCreate } from '@fleam/contract/runs'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { send } from '../../../api/http.ts'
 import { newId } from '../../../api/new-id.ts'
 import { runQuery } from '../../../api/queries.ts'
@@ -46,9 +47,9 @@ export function AddTub({ run, onClose, onAdded }: { run: Run; onClose: () => voi
           Main: what it was bought for. Co-product: has a price of its own. By-product: of small value. Waste: thrown away.
         </p>
         {message && <Warning>{message}</Warning>}
-        <button type="submit" className="btn btn-act" disabled={busy}>
+        <Button type="submit" variant="act" disabled={busy}>
           Add the tub
-        </button>
+        </Button>
       </form>
     </SidePanel>
   )

@@ -3,6 +3,7 @@ import { liveFigures } from '@fleam/core/runs/live-figures'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useMemo } from 'react'
+import Button from 'react-bootstrap/Button'
 import { Keyboard, ListUl } from 'react-bootstrap-icons'
 import { useKitchen, yieldBookQuery } from '../../../api/queries.ts'
 import { percentText, useUnits } from '../../../ui/units.ts'
@@ -63,18 +64,18 @@ export function BalancePanel({ run, minutes, live, cold, isSorting, onSorting, o
       <BalanceBar run={run} />
       <div className="balance-actions">
         {cold}
-        <button type="button" className="btn btn-plain" aria-pressed={isSorting} onClick={onSorting}>
+        <Button variant="plain" aria-pressed={isSorting} onClick={onSorting}>
           {isSorting ? 'Cutting view' : 'Sorting view'}
-        </button>
-        <button type="button" className="btn btn-plain" onClick={onWeighings}>
+        </Button>
+        <Button variant="plain" onClick={onWeighings}>
           <ListUl aria-hidden /> Weighings
-        </button>
-        <button type="button" className="btn btn-plain" onClick={onKeys}>
+        </Button>
+        <Button variant="plain" onClick={onKeys}>
           <Keyboard aria-hidden /> Keys
-        </button>
-        <button type="button" className="btn btn-ink" onClick={onFinish}>
+        </Button>
+        <Button variant="ink" onClick={onFinish}>
           Finish and cost
-        </button>
+        </Button>
       </div>
     </section>
   )

@@ -4,6 +4,7 @@ import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { readLedger } from '@fleam/core/runs/ledger'
 import { portionTub } from '@fleam/core/runs/run-record'
 import { lazy, Suspense, useEffect, useLayoutEffect, useMemo, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { flushSync } from 'react-dom'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { useKitchen, useSession } from '../../../api/queries.ts'
@@ -244,9 +245,9 @@ function Bench({ run }: { run: Run }) {
           />
         )}
         {isSorting && (
-          <button type="button" className="key key-back" disabled={!last} onClick={() => takeLastBack()}>
+          <Button variant="bare" className="key key-back" disabled={!last} onClick={() => takeLastBack()}>
             Take back
-          </button>
+          </Button>
         )}
       </section>
       <Tray run={run} selectedId={selected?.id} flash={flash} onTub={put}>

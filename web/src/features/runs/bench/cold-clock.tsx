@@ -1,5 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
 import { coldClock } from '@fleam/core/bench/cold-clock'
+import Button from 'react-bootstrap/Button'
 import { useKitchen } from '../../../api/queries.ts'
 import { coldMoves } from './steps.ts'
 
@@ -18,9 +19,9 @@ export function ColdClock({ run, now, onMove }: { run: Run; now: number; onMove:
         ? `${out} min out: ${Math.ceil(clock.minutesLeft)} left`
         : `${out} of ${outOfColdMinutes} min out`
   return (
-    <button type="button" className={`cold-clock cold-${clock.state}`} onClick={() => onMove(!clock.isOut)}>
+    <Button variant="bare" className={`cold-clock cold-${clock.state}`} onClick={() => onMove(!clock.isOut)}>
       {words}
       <small>{clock.isOut ? 'tap: back in the cold' : 'in the cold · tap: out again'}</small>
-    </button>
+    </Button>
   )
 }

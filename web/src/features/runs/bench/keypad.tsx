@@ -1,3 +1,4 @@
+import Button from 'react-bootstrap/Button'
 import { Backspace } from 'react-bootstrap-icons'
 import { useUnits } from '../../../ui/units.ts'
 
@@ -15,34 +16,34 @@ export function Keypad({ entry, putLabel, canTakeBack, onType, onPut, onTakeBack
   const { weightSystem } = useUnits()
   const unit = weightSystem === 'metric' ? 'kg' : 'lb'
   const figure = (key: string) => (
-    <button key={key} type="button" className="key" onClick={() => onType(entry + key)}>
+    <Button key={key} variant="bare" className="key" onClick={() => onType(entry + key)}>
       {key}
-    </button>
+    </Button>
   )
   return (
     <div className="keypad">
       {['7', '8', '9'].map(figure)}
-      <button
-        type="button"
+      <Button
+        variant="bare"
         className="key key-unit"
         aria-label="Delete the last figure"
         onClick={() => onType(entry.trimEnd().slice(0, -1))}
       >
         <Backspace />
-      </button>
+      </Button>
       {['4', '5', '6'].map(figure)}
-      <button type="button" className="key key-unit" onClick={() => onType(`${entry.replace(/[ a-z]+$/, '')} ${unit} `)}>
+      <Button variant="bare" className="key key-unit" onClick={() => onType(`${entry.replace(/[ a-z]+$/, '')} ${unit} `)}>
         {unit}
-      </button>
+      </Button>
       {['1', '2', '3'].map(figure)}
-      <button type="button" className="key key-back" disabled={!canTakeBack} onClick={onTakeBack}>
+      <Button variant="bare" className="key key-back" disabled={!canTakeBack} onClick={onTakeBack}>
         Take back
-      </button>
+      </Button>
       {figure('.')}
       {figure('0')}
-      <button type="button" className="key key-put" onClick={onPut}>
+      <Button variant="bare" className="key key-put" onClick={onPut}>
         {putLabel}
-      </button>
+      </Button>
     </div>
   )
 }

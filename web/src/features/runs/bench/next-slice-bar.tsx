@@ -2,6 +2,7 @@ import type { CuttingPlan } from '@fleam/contract/plans'
 import type { Run } from '@fleam/contract/runs'
 import type { NextSlice, SliceChoice } from '@fleam/core/plan/next-slice'
 import { readLedger } from '@fleam/core/runs/ledger'
+import Button from 'react-bootstrap/Button'
 import { useUnits } from '../../../ui/units.ts'
 import { usePlan } from '../../../workers/use-plan.ts'
 
@@ -69,9 +70,9 @@ export function NextSliceBar({ run, sliced: { plan, next, refusal }, onDrop }: N
             {next.tipsGrams >= 1 && `, ${whole(next.tipsGrams)} to tips`}.{' '}
             {warning && <span className="hot">{choiceWords(warning, name, whole)}</span>}
           </p>
-          <button type="button" onClick={onDrop}>
+          <Button variant="bare" onClick={onDrop}>
             Put the plan away
-          </button>
+          </Button>
         </>
       )}
     </section>

@@ -1,3 +1,4 @@
+import Button from 'react-bootstrap/Button'
 import { useUnits } from '../../../ui/units.ts'
 import type { useWeighingHands } from './use-weighing-hands.ts'
 
@@ -28,17 +29,17 @@ export function ScaleBar({ hands }: { hands: ReturnType<typeof useWeighingHands>
         ))}
         <option value="by-hand">By hand</option>
       </select>
-      <button type="button" disabled={!hands.reading} onClick={() => void hands.tare()}>
+      <Button variant="bare" disabled={!hands.reading} onClick={() => void hands.tare()}>
         Tare
-      </button>
-      <button
-        type="button"
+      </Button>
+      <Button
+        variant="bare"
         aria-pressed={hands.isHandsFree}
         disabled={hands.state.kind === 'none'}
         onClick={() => hands.setHandsFree(!hands.isHandsFree)}
       >
         Hands-free {hands.isHandsFree ? 'on' : 'off'}
-      </button>
+      </Button>
     </div>
   )
 }

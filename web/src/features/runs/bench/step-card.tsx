@@ -1,4 +1,5 @@
 import type { Run } from '@fleam/contract/runs'
+import Button from 'react-bootstrap/Button'
 import { Check2Square, ChevronLeft, ChevronRight, Square } from 'react-bootstrap-icons'
 import { CutDrawing } from '../../../drawings/cut-drawing.tsx'
 import { useHouseFigures } from '../../../ui/house-figures.ts'
@@ -50,9 +51,9 @@ export function StepCard({ run, steps, at, minutesHere, others, onMove, onTick, 
           <ul className="station">
             {step.station.map((line, index) => (
               <li key={line}>
-                <button type="button" aria-pressed={ticks.has(index)} onClick={() => onTick(index, !ticks.has(index))}>
+                <Button variant="bare" aria-pressed={ticks.has(index)} onClick={() => onTick(index, !ticks.has(index))}>
                   {ticks.has(index) ? <Check2Square aria-hidden /> : <Square aria-hidden />} {line}
-                </button>
+                </Button>
               </li>
             ))}
           </ul>
@@ -66,15 +67,10 @@ export function StepCard({ run, steps, at, minutesHere, others, onMove, onTick, 
         )}
         {step.caution && <p className="step-caution">{house(step.caution)}</p>}
         {step.optional && (
-          <button
-            type="button"
-            className="btn btn-plain step-optional"
-            aria-pressed={!step.isSkipped}
-            onClick={() => onOptional(step.isSkipped)}
-          >
+          <Button variant="plain" className="step-optional" aria-pressed={!step.isSkipped} onClick={() => onOptional(step.isSkipped)}>
             {step.isSkipped ? 'Left out on this run' : 'Done on this run'}: frees about {step.optional.gramsFreed} g, takes{' '}
             {step.optional.minutes} min
-          </button>
+          </Button>
         )}
         {others.map((other) => (
           <p key={other.name} className="step-other">
@@ -83,15 +79,15 @@ export function StepCard({ run, steps, at, minutesHere, others, onMove, onTick, 
         ))}
       </section>
       <div className="step-moves">
-        <button type="button" className="step-move" disabled={before < 0} aria-label="Step before" onClick={() => onMove(before)}>
+        <Button variant="bare" className="step-move" disabled={before < 0} aria-label="Step before" onClick={() => onMove(before)}>
           <ChevronLeft aria-hidden />
-        </button>
-        <button type="button" className="step-move" onClick={onDefect}>
+        </Button>
+        <Button variant="bare" className="step-move" onClick={onDefect}>
           Note
-        </button>
-        <button type="button" className="step-move step-next" disabled={next < 0} aria-label="Next step" onClick={() => onMove(next)}>
+        </Button>
+        <Button variant="bare" className="step-move step-next" disabled={next < 0} aria-label="Next step" onClick={() => onMove(next)}>
           Next <ChevronRight aria-hidden />
-        </button>
+        </Button>
       </div>
     </section>
   )

@@ -1,6 +1,7 @@
 import { type Happening, temperaturePlaces } from '@fleam/contract/bench'
 import type { Run } from '@fleam/contract/runs'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { useKitchen } from '../../../api/queries.ts'
 import { Choice, numberOrNull, TextField } from '../../../ui/fields.tsx'
 import { Caution, Empty, Warning } from '../../../ui/notes.tsx'
@@ -66,9 +67,9 @@ export function TemperaturePanel({ run, onClose, onNote }: TemperaturePanelProps
           </>
         )}
         {trouble && <Warning>{trouble}</Warning>}
-        <button type="submit" className="btn btn-act btn-large">
+        <Button type="submit" variant="act" className="btn-large">
           Note it
-        </button>
+        </Button>
       </form>
       <h3>Taken so far</h3>
       {taken.length === 0 && <Empty title="None yet on this run." />}

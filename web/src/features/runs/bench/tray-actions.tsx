@@ -1,5 +1,6 @@
 import type { Run, Weighing } from '@fleam/contract/runs'
 import { useRef, useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import { ArrowsMove, PlusLg } from 'react-bootstrap-icons'
 import { useUnits } from '../../../ui/units.ts'
 
@@ -41,14 +42,14 @@ export function TrayActions(props: TrayActionsProps) {
   return (
     <div className="tray-actions">
       {run.byItem && (
-        <button type="button" className="tray-item" onClick={onItem}>
+        <Button variant="bare" className="tray-item" onClick={onItem}>
           Item {item} of {run.pieces}
           <small>{itemsDone >= run.pieces ? 'all done' : 'tap: done, next one'}</small>
-        </button>
+        </Button>
       )}
       {last && (
-        <button
-          type="button"
+        <Button
+          variant="bare"
           className={`piece-chip ${isMoving ? 'piece-moving' : ''}`}
           style={shift && { transform: `translate(${shift.x}px, ${shift.y}px)`, pointerEvents: 'none', zIndex: 5 }}
           aria-pressed={isMoving}
@@ -67,22 +68,22 @@ export function TrayActions(props: TrayActionsProps) {
         >
           <ArrowsMove aria-hidden /> {weight(last.tenths)}
           <small>{isMoving ? 'now tap its tub' : `from ${tubName}`}</small>
-        </button>
+        </Button>
       )}
-      <button type="button" aria-label="Add a tub" onClick={() => onPanel('add-tub')}>
+      <Button variant="bare" aria-label="Add a tub" onClick={() => onPanel('add-tub')}>
         <PlusLg aria-hidden /> Tub
-      </button>
+      </Button>
       {hasPlates && (
-        <button type="button" onClick={() => onPanel('plates')}>
+        <Button variant="bare" onClick={() => onPanel('plates')}>
           Plates
-        </button>
+        </Button>
       )}
-      <button type="button" onClick={() => onPanel('dishes')}>
+      <Button variant="bare" onClick={() => onPanel('dishes')}>
         Dishes
-      </button>
-      <button type="button" onClick={() => onPanel('temperature')}>
+      </Button>
+      <Button variant="bare" onClick={() => onPanel('temperature')}>
         Temperature
-      </button>
+      </Button>
     </div>
   )
 }

@@ -1,5 +1,6 @@
 import type { Run, Weighing } from '@fleam/contract/runs'
 import { standing } from '@fleam/core/runs/ledger'
+import Button from 'react-bootstrap/Button'
 import { Empty } from '../../../ui/notes.tsx'
 import { SidePanel } from '../../../ui/side-panel.tsx'
 import { timeText, useUnits } from '../../../ui/units.ts'
@@ -43,14 +44,9 @@ export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListP
                   </option>
                 ))}
             </select>
-            <button
-              type="button"
-              className="btn btn-plain"
-              onClick={() => onTakeBack(line)}
-              aria-label={`Take back ${weight(line.tenths)}`}
-            >
+            <Button variant="plain" onClick={() => onTakeBack(line)} aria-label={`Take back ${weight(line.tenths)}`}>
               Take back
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
