@@ -19,7 +19,10 @@ export async function startServer(): Promise<BenchServer> {
   const port = await freePort()
   const scale = await openScale()
   const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1', FLEAM_SCALE: `127.0.0.1:${scale.port}` }
-  const child: ChildProcess = spawn(process.execPath, [join(process.cwd(), 'server/dist/main.js')], { env, stdio: 'ignore' })
+  const child: ChildProcess = spawn(process.execPath, [join(process.cwd(), 'server/dist/main.js')], {
+    env,
+    stdio: process.env.FLEAM_LOG ? 'inherit' : 'ignore',
+  })
   const url = `http://127.0.0.1:${port}`
   while (
     !(await fetch(`${url}/api/v1/health`).then(

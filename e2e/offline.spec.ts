@@ -27,7 +27,8 @@ test('the app opens without a server, shows the run as it was, and what is weigh
   await weighByKeyboard(page, '184', 1)
   await expect.poll(async () => (await storedRun(page)).weighings.length).toBe(1)
   await pagesKept(page)
-  await page.waitForTimeout(800)
+  // what was seen is gathered for a second before it is kept
+  await page.waitForTimeout(1500)
   const address = page.url()
   await killFor(fleam, async () => {
     await page.goto('about:blank')

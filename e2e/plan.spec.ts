@@ -16,7 +16,7 @@ test('a loin is planned, a line dragged, and nonsense answered with a sentence',
   await page.mouse.move(box.x + box.width / 2 + 14, box.y + 60, { steps: 4 })
   await page.mouse.up()
   expect(await weights.allTextContents()).not.toEqual(before)
-  await expect(page.locator('.note-warning')).toContainText(/over 190 g|under 1\d\d g/)
+  await expect(page.locator('.alert-hot')).toContainText(/over 190 g|under 1\d\d g/)
   await page.getByRole('button', { name: 'Put the lines back' }).click()
   expect(await weights.allTextContents()).toEqual(before)
   await page.getByLabel('Place 3, cm').fill('6')

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { root } from './programs.mjs'
 
 const sources = ['core/src', 'contract/src', 'catalog', 'server/src', 'web/src', 'web/public']
-const files = ['package-lock.json', 'web/index.html', 'web/service-worker.js', 'web/vite.config.ts', 'scripts/build.mjs']
+const files = ['package-lock.json', 'web/index.html', 'web/vite.config.ts', 'scripts/build.mjs']
 const built = ['server/dist/main.js', 'server/dist/scale.js', 'server/dist/heavy-work-thread.js', 'web/dist/index.html']
 
 /** Builds the server and the pages, unless nothing they are made of has changed since. */

@@ -1,37 +1,27 @@
-import { createHash } from 'node:crypto'
-import { readdirSync, readFileSync } from 'node:fs'
-import { join } from 'node:path'
 import react from '@vitejs/plugin-react'
-import { defineConfig, type Plugin } from 'vite'
+import { defineConfig } from 'vite'
+import { VitePWA } from 'vite-plugin-pwa'
 
-/** Writes the service worker with the names of the files that it keeps; latin type is enough for the tablet. */
-function serviceWorker(): Plugin {
-  return {
-    name: 'fleam-service-worker',
-    apply: 'build',
-    generateBundle: {
-      order: 'post',
-      handler(_options, bundle) {
-        const built = Object.keys(bundle).filter((name) => /\.(js|css|woff2)$/.test(name))
-        const stands = readdirSync(join(import.meta.dirname, 'public'))
-        const files = ['/index.html', ...built.map((name) => `/${name}`), ...stands.map((name) => `/${name}`)]
-        const hash = createHash('sha256')
-          .update(files.join('\n'))
-          .update(String(bundle['index.html']?.type === 'asset' ? bundle['index.html'].source : ''))
-        const version = `fleam-${hash.digest('hex').slice(0, 16)}`
-        const source = readFileSync(join(import.meta.dirname, 'service-worker.js'), 'utf8')
-        this.emitFile({
-          type: 'asset',
-          fileName: 'service-worker.js',
-          source: source.replace('__VERSION__', version).replace('__FILES__', JSON.stringify(files)),
-        })
-      },
-    },
-  }
-}
+/** Keeps the built pages on the tablet, so that they open without a network. Data is not its business: see the outbox. */
+const keptPages = VitePWA({
+  filename: 'service-worker.js',
+  // a newer build is offered, and taken when a person says so
+  registerType: 'prompt',
+  injectRegister: false,
+  manifest: false,
+  workbox: {
+    globPatterns: ['**/*.{js,css,html,svg,png,webmanifest}', '**/*-latin-[0-9]*.woff2'],
+    navigateFallback: '/index.html',
+    navigateFallbackDenylist: [/^\/api\//],
+    cleanupOutdatedCaches: true,
+    clientsClaim: true,
+    inlineWorkboxRuntime: true,
+    maximumFileSizeToCacheInBytes: 4 * 1024 * 1024,
+  },
+})
 
 export default defineConfig({
-  plugins: [react(), serviceWorker()],
+  plugins: [react(), keptPages],
   define: { __BUILT_AT__: JSON.stringify(String(Date.now())) },
   build: { target: 'es2022', sourcemap: false, assetsInlineLimit: 0 },
   css: {

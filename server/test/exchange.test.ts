@@ -35,11 +35,15 @@ describe('the demo kitchen', () => {
   test('holds what it promises, and every run balances', async () => {
     const count = async (table: string) =>
       (await rowsOf<{ n: number }>(test_.db, `SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))[0]?.n
-    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 30, 356])
+    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 30, 358])
     const people = (await test_.app.inject('/api/v1/demo')).json().people
     expect(people).toHaveLength(6)
     const { runs } = JSON.parse(exported) as { runs: Run[] }
-    for (const run of runs) {
+    expect(runs.filter((run) => run.status === 'open').map((run) => [run.item.animal, run.weighings.length])).toEqual([
+      ['beef', 7],
+      ['bird', 0],
+    ])
+    for (const run of runs.filter((one) => one.status === 'finished')) {
       const reversed = new Set(run.weighings.map((line) => line.reversesId))
       const weighed = run.weighings
         .filter((line) => line.reversesId === null && !reversed.has(line.id))
@@ -52,7 +56,7 @@ describe('the demo kitchen', () => {
     expect(new Set(runs.map((run) => run.cook.name)).size).toBeGreaterThan(2)
     expect(runs.filter((run) => run.temperature !== null)).toHaveLength(1)
     const days = runs.map((run) => run.startedAt.slice(0, 10))
-    expect([days[0], days.at(-1)]).toEqual(['2025-06-19', '2026-06-14'])
+    expect([days[0], days.at(-1)]).toEqual(['2025-06-19', '2026-06-15'])
   })
 
   test('signs its people in with the secrets that it lists', async () => {

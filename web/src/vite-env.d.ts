@@ -1,2 +1,3 @@
 /// <reference types="vite/client" />
+/// <reference types="vite-plugin-pwa/vanillajs" />
 declare module '@fontsource/*'

@@ -3,7 +3,7 @@ import { inputOfCase, quoteInput, valueInput } from '@fleam/core/compare/portion
 import { formatMoney } from '@fleam/core/quantities/format-money'
 import { expectation, priorOfRange } from '@fleam/core/yield-book/expectation'
 import { bodyOf, linkTo } from '../src/features/compare/body-link.ts'
-import { ticks } from '../src/features/compare/cost-spread.tsx'
+import { costsShown } from '../src/features/compare/costs-shown.ts'
 import {
   drawnPortion,
   firstBody,
@@ -233,14 +233,13 @@ describe('what a price move does', () => {
   })
 })
 
-test.each([
-  [9.2, 9.8],
-  [27, 38.4],
-  [0.31, 0.34],
-  [950, 1450],
-])('between %f and %f stand three to nine round figures', (low, high) => {
-  const found = ticks(low, high)
-  expect(found.length).toBeGreaterThanOrEqual(3)
-  expect(found.length).toBeLessThanOrEqual(9)
-  for (const tick of found) expect(tick).toBe(Number(tick.toPrecision(3)))
+test('the spread of costs is drawn with the quotes that lie near it; one far off is put at the edge', () => {
+  const bins = [
+    { from: 9, to: 9.5, count: 3 },
+    { from: 9.5, to: 10, count: 5 },
+  ]
+  const near = costsShown({ bins }, [{ cost: 11 }])
+  expect([near.low < 9, near.high > 11]).toEqual([true, true])
+  const far = costsShown({ bins }, [{ cost: 40 }])
+  expect([far.low, far.high]).toEqual([near.low, expect.closeTo(10.06, 6)])
 })

@@ -12,6 +12,7 @@ import { found } from '../http/changes.ts'
 import { demoPeople } from './people.ts'
 import { demoItems, demoSuppliers, demoWays } from './prices.ts'
 import { makeDemoRuns } from './runs.ts'
+import { fillToday } from './today.ts'
 
 const settings: KitchenSettings = {
   currency: 'EUR',
@@ -30,7 +31,9 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
     if (!(await needsSetup(db))) return
     await db.acrossKitchens.transaction(async (all) => {
       const name = 'Saltmarsh House, hotel kitchen and cookery school'
-      await fillKitchen(all.of(await createKitchen(all, { name, settings, isDemo: true })), today, hashes)
+      const records = all.of(await createKitchen(all, { name, settings, isDemo: true }))
+      await fillKitchen(records, today, hashes)
+      await fillToday(records, today, { name, settings })
     })
   })
 }

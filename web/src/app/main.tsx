@@ -9,6 +9,7 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router/dom'
 import { openKeptPages } from './kept-pages.ts'
+import { NewerPages } from './newer-pages.tsx'
 import { queryClient } from './query-client.ts'
 import { openRouter } from './router.tsx'
 import { lightPage } from './theme/theme.ts'
@@ -22,11 +23,7 @@ createRoot(place).render(
   <StrictMode>
     <QueryClientProvider client={queryClient}>
       <RouterProvider router={router} />
+      {import.meta.env.PROD && <NewerPages />}
     </QueryClientProvider>
   </StrictMode>,
 )
-
-if ('serviceWorker' in navigator && import.meta.env.PROD) {
-  addEventListener('load', () => void navigator.serviceWorker.register('/service-worker.js').catch(() => undefined))
-  if (document.readyState === 'complete') void navigator.serviceWorker.register('/service-worker.js').catch(() => undefined)
-}

@@ -12,10 +12,20 @@ interface CutDrawingProps {
   /** Names every part and landmark, for reading and printing; otherwise only what is lit is named. */
   isLabelled?: boolean
   className?: string
+  /** Says nothing that the words beside it do not say. */
+  isDecoration?: boolean
 }
 
 /** The animal or cut with its parts, landmarks and cut lines, numbered as the sheet's steps. */
-export function CutDrawing({ part, shows = [], steps = [], firstNumber = 1, isLabelled = false, className = '' }: CutDrawingProps) {
+export function CutDrawing({
+  part,
+  shows = [],
+  steps = [],
+  firstNumber = 1,
+  isLabelled = false,
+  className = '',
+  isDecoration = false,
+}: CutDrawingProps) {
   const drawing = drawings[part]
   const lit = new Set(shows)
   const numberOf = (id: string) => {
@@ -30,6 +40,7 @@ export function CutDrawing({ part, shows = [], steps = [], firstNumber = 1, isLa
       className={`cut-drawing ${className}`}
       viewBox={`0 0 ${drawing.width} ${drawing.height}`}
       role="img"
+      aria-hidden={isDecoration || undefined}
       aria-label={litNames.length > 0 ? `${drawing.title}: ${litNames.join(', ')}` : drawing.title}
     >
       {drawing.parts.map((one) => (

@@ -1,4 +1,7 @@
 import { type ReactNode, useId } from 'react'
+import Form from 'react-bootstrap/Form'
+import ToggleButton from 'react-bootstrap/ToggleButton'
+import ToggleButtonGroup from 'react-bootstrap/ToggleButtonGroup'
 import { useUnits } from './units.ts'
 
 interface FieldProps {
@@ -13,15 +16,20 @@ export function Field({ label, error, hint, children }: FieldProps) {
   const id = useId()
   const describes = error || hint ? { 'aria-describedby': `${id}-note` } : {}
   return (
-    <div className="field">
-      <label htmlFor={id}>{label}</label>
+    <Form.Group className="field">
+      <Form.Label htmlFor={id}>{label}</Form.Label>
       {children({ id, ...describes, ...(error ? { 'aria-invalid': true as const } : {}) })}
-      {(error || hint) && (
-        <div id={`${id}-note`} className={error ? 'field-error' : 'field-hint'} role={error ? 'alert' : undefined}>
-          {error ?? hint}
+      {error && (
+        <div id={`${id}-note`} className="field-error" role="alert">
+          {error}
         </div>
       )}
-    </div>
+      {!error && hint && (
+        <Form.Text as="div" id={`${id}-note`} className="field-hint">
+          {hint}
+        </Form.Text>
+      )}
+    </Form.Group>
   )
 }
 
@@ -31,7 +39,7 @@ interface TextFieldProps {
   onChange: (value: string) => void
   error?: string | undefined
   hint?: ReactNode
-  type?: 'text' | 'password' | 'date'
+  type?: 'text' | 'password'
   inputMode?: 'decimal' | 'numeric' | 'text'
   autoComplete?: string
   autoFocus?: boolean
@@ -42,9 +50,7 @@ interface TextFieldProps {
 export function TextField({ label, value, onChange, error, hint, type = 'text', ...rest }: TextFieldProps) {
   return (
     <Field label={label} error={error} hint={hint}>
-      {(ids) => (
-        <input {...ids} {...rest} type={type} className="form-control" value={value} onChange={(event) => onChange(event.target.value)} />
-      )}
+      {(ids) => <Form.Control {...ids} {...rest} type={type} value={value} onChange={(event) => onChange(event.target.value)} />}
     </Field>
   )
 }
@@ -71,13 +77,13 @@ export function SelectField({ label, value, onChange, options, error, hint }: Se
   return (
     <Field label={label} error={error} hint={hint}>
       {(ids) => (
-        <select {...ids} className="form-select" value={value} onChange={(event) => onChange(event.target.value)}>
+        <Form.Select {...ids} value={value} onChange={(event) => onChange(event.target.value)}>
           {options.map((option) => (
             <option key={option.value} value={option.value}>
               {option.label}
             </option>
           ))}
-        </select>
+        </Form.Select>
       )}
     </Field>
   )
@@ -94,21 +100,13 @@ interface ChoiceProps<Value extends string> {
 export function Choice<Value extends string>({ label, value, onChange, options }: ChoiceProps<Value>) {
   const name = useId()
   return (
-    <fieldset className="choice">
-      <legend className="visually-hidden">{label}</legend>
+    <ToggleButtonGroup type="radio" className="choice" name={name} value={value} onChange={onChange} role="radiogroup" aria-label={label}>
       {options.map((option) => (
-        <label key={option.value} className={option.value === value ? 'chosen' : ''}>
-          <input
-            type="radio"
-            name={name}
-            className="visually-hidden"
-            checked={option.value === value}
-            onChange={() => onChange(option.value)}
-          />
+        <ToggleButton key={option.value} id={`${name}-${option.value}`} value={option.value} variant="choice">
           {option.label}
-        </label>
+        </ToggleButton>
       ))}
-    </fieldset>
+    </ToggleButtonGroup>
   )
 }
 

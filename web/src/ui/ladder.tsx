@@ -1,6 +1,10 @@
 import type { LadderStep } from '@fleam/core/runs/cost-ladder'
 import type { Role } from '@fleam/core/runs/yield-test'
+import { lazyChart } from './charts/lazy-chart.tsx'
+import type { WaterfallProps } from './charts/waterfall-chart.tsx'
 import { useUnits } from './units.ts'
+
+const Waterfall = lazyChart<WaterfallProps>(async () => (await import('./charts/waterfall-chart.tsx')).WaterfallChart, 240)
 
 export interface NamedStep extends LadderStep {
   name: string
@@ -10,38 +14,30 @@ export interface NamedStep extends LadderStep {
 /** From the invoice to what is left to carry, each step where it starts; the steps add up as printed. */
 export function Ladder({ steps, net, netName }: { steps: readonly NamedStep[]; net: number; netName: string }) {
   const { money } = useUnits()
-  const most = Math.max(net, ...steps.map((step) => Math.max(step.from, step.to)), 0.01)
-  const place = (from: number, to: number) => ({
-    left: `${(Math.max(0, Math.min(from, to)) / most) * 100}%`,
-    width: `${Math.max(0.4, (Math.abs(to - from) / most) * 100)}%`,
-  })
+  const shown = steps.filter((step) => step.amount !== 0)
+  const amountOf = ({ kind, amount }: NamedStep) => `${kind === 'purchase' ? '' : amount < 0 ? '− ' : '+ '}${money(Math.abs(amount))}`
+  const rows = [
+    ...shown.map((step) => ({
+      key: step.outputId ?? step.kind,
+      name: step.name,
+      range: [Math.min(step.from, step.to), Math.max(step.from, step.to)] as [number, number],
+      written: amountOf(step),
+      fill: step.role ? `var(--${step.role})` : 'var(--ink-soft)',
+    })),
+    { key: 'net', name: netName, range: [0, net] as [number, number], written: money(net), fill: 'var(--main)' },
+  ]
   return (
-    <table className="ladder">
-      <caption className="visually-hidden">From the invoice to what the portions carry</caption>
-      <tbody>
-        {steps
-          .filter((step) => step.amount !== 0)
-          .map((step) => (
-            <tr key={step.outputId ?? step.kind}>
-              <th scope="row">{step.name}</th>
-              <td className="ladder-track">
-                <i className={step.role ? `role-${step.role}` : ''} style={place(step.from, step.to)} />
-              </td>
-              <td className="ladder-amount">
-                {step.kind === 'purchase' ? '' : step.amount < 0 ? '− ' : '+ '}
-                {money(Math.abs(step.amount))}
-              </td>
-            </tr>
-          ))}
-        <tr className="ladder-net">
-          <th scope="row">{netName}</th>
-          <td className="ladder-track">
-            <i className="role-main" style={place(0, net)} />
-          </td>
-          <td className="ladder-amount">{money(net)}</td>
-        </tr>
-      </tbody>
-    </table>
+    <div className="ladder">
+      <Waterfall rows={rows} />
+      <ol className="ladder-amounts">
+        {rows.map(({ key, name, written }) => (
+          <li key={key}>
+            <span>{name}</span>
+            <span className="ladder-amount">{written}</span>
+          </li>
+        ))}
+      </ol>
+    </div>
   )
 }
 

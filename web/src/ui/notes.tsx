@@ -1,18 +1,34 @@
 import type { ReactNode } from 'react'
+import Alert from 'react-bootstrap/Alert'
 import Button from 'react-bootstrap/Button'
+import Spinner from 'react-bootstrap/Spinner'
 import { messageOf } from './submission.ts'
 
 /** Something that must be seen: refused, over a limit, or not reached. */
 export function Warning({ children }: { children: ReactNode }) {
   return (
-    <div className="note note-warning" role="alert">
+    <Alert variant="hot" className="note" transition={false}>
       {children}
-    </div>
+    </Alert>
   )
 }
 
+/** What can hurt someone, at the step where it can. */
 export function Caution({ children }: { children: ReactNode }) {
-  return <div className="note note-caution">{children}</div>
+  return (
+    <Alert variant="caution" className="note" role="note" transition={false}>
+      {children}
+    </Alert>
+  )
+}
+
+/** What is good to know. */
+export function Word({ isGood = false, isNews = false, children }: { isGood?: boolean; isNews?: boolean; children: ReactNode }) {
+  return (
+    <Alert variant={isGood ? 'good' : 'quiet'} className="note" role={isNews ? 'status' : 'note'} transition={false}>
+      {children}
+    </Alert>
+  )
 }
 
 export function Empty({ title, children }: { title: string; children?: ReactNode }) {
@@ -27,7 +43,7 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 export function Loading({ what }: { what: string }) {
   return (
     <div className="loading" role="status">
-      <span className="loading-bar" />
+      <Spinner animation="border" size="sm" aria-hidden="true" />
       Fetching {what} …
     </div>
   )

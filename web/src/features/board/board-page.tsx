@@ -7,6 +7,7 @@ import { get } from '../../api/http.ts'
 import { itemsQuery, useKitchen } from '../../api/queries.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { dayText, momentText, percentText, useUnits } from '../../ui/units.ts'
+import { DishesShort } from './dishes-short.tsx'
 
 const MovedPrices = lazy(() => import('../compare/moved-prices.tsx').then((module) => ({ default: module.MovedPrices })))
 
@@ -18,6 +19,7 @@ export function Page() {
   const open = useQuery({ queryKey: ['runs', 'open'], queryFn: () => get<Page>('/runs?status=open&limit=12') })
   const recent = useQuery({ queryKey: ['runs', 'recent'], queryFn: () => get<Page>('/runs?status=finished&limit=6') })
   const items = useQuery(itemsQuery)
+  const { weight } = useUnits()
   return (
     <main className="page board">
       <div className="board-column">
@@ -33,7 +35,7 @@ export function Page() {
                 <strong>{run.item.name}</strong>
                 <span>
                   Run {run.number} · {run.cook.name}
-                  {run.lot && ` · lot ${run.lot}`}
+                  {run.lot && ` · lot ${run.lot}`} · {weight(run.received.tenths)} received {momentText(run.startedAt)}
                 </span>
                 <b>Go on cutting</b>
               </Link>
@@ -52,16 +54,19 @@ export function Page() {
           <MovedPrices />
         </Suspense>
       </div>
-      <section className="sheet">
-        <h2>Cut last</h2>
-        {recent.data?.entries.length === 0 && <Empty title="No finished runs yet. The first one will stand here." />}
-        <ul className="last-runs">
-          {recent.data?.entries.map((run) => (
-            <LastRun key={run.id} run={run} />
-          ))}
-        </ul>
-        <Link to="/log">All runs in the yield log</Link>
-      </section>
+      <div className="board-column">
+        <DishesShort />
+        <section className="sheet">
+          <h2>Cut last</h2>
+          {recent.data?.entries.length === 0 && <Empty title="No finished runs yet. The first one will stand here." />}
+          <ul className="last-runs">
+            {recent.data?.entries.map((run) => (
+              <LastRun key={run.id} run={run} />
+            ))}
+          </ul>
+          <Link to="/log">All runs in the yield log</Link>
+        </section>
+      </div>
     </main>
   )
 }

@@ -16,6 +16,7 @@ import { useDraws } from '../../workers/use-draws.ts'
 import { CostSpread } from './cost-spread.tsx'
 import { MenuPart } from './menu-part.tsx'
 import { drawnPortion, draws, type OpenPortion } from './open-portion.ts'
+import { Tornado } from './tornado.tsx'
 import { WeekPart } from './week-part.tsx'
 import { howSure, reasonOf, shortName, testsText, turnsOf, verdictNames } from './words.ts'
 
@@ -351,31 +352,11 @@ const WhereItTurns = memo(function WhereItTurns({
 })
 
 const WhatMovesIt = memo(function WhatMovesIt({ bars, now }: { bars: readonly TornadoBar[]; now: number }) {
-  const { money } = useUnits()
-  const ends = [now, ...bars.flatMap((bar) => [bar.atLow, bar.atHigh])]
-  const [low, high] = [Math.min(...ends), Math.max(...ends)]
-  const place = (value: number) => ((value - low) / Math.max(high - low, 1e-9)) * 100
   return (
     <>
       <h2>What moves it most</h2>
       <p className="field-hint">A portion’s cost with each at the low and the high end that eight of ten stay within</p>
-      <ul className="tornado">
-        {bars.map((bar) => {
-          const [left, right] = [Math.min(bar.atLow, bar.atHigh), Math.max(bar.atLow, bar.atHigh)]
-          return (
-            <li key={bar.input}>
-              <span>{movedNames[bar.input]}</span>
-              <span className="tornado-track">
-                <u style={{ left: `${place(now)}%` }} />
-                <i style={{ left: `${place(left)}%`, width: `${Math.max(0.6, place(right) - place(left))}%` }} />
-              </span>
-              <small>
-                {money(left)} – {money(right)}
-              </small>
-            </li>
-          )
-        })}
-      </ul>
+      <Tornado bars={bars.map((bar) => ({ name: movedNames[bar.input], atLow: bar.atLow, atHigh: bar.atHigh }))} now={now} />
     </>
   )
 })

@@ -1,14 +1,12 @@
-import { NavLink } from 'react-router'
+import { PlaceTabs } from '../../ui/place-tabs.tsx'
+
+const parts = [
+  { to: '/compare', name: 'Cut or buy', end: true },
+  { to: '/compare/parts', name: 'Value in parts' },
+  { to: '/compare/steps', name: 'Is a step worth it' },
+]
 
 /** The parts of the Compare place. */
 export function CompareTabs() {
-  return (
-    <nav className="tabs no-print" aria-label="Compare">
-      <NavLink to="/compare" end>
-        Cut or buy
-      </NavLink>
-      <NavLink to="/compare/parts">Value in parts</NavLink>
-      <NavLink to="/compare/steps">Is a step worth it</NavLink>
-    </nav>
-  )
+  return <PlaceTabs name="Compare" parts={parts} />
 }

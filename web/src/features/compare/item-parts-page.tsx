@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useParams } from 'react-router'
 import { useHasRole } from '../../api/queries.ts'
-import { Empty } from '../../ui/notes.tsx'
+import { Empty, Word } from '../../ui/notes.tsx'
 import { useRemembered } from '../../ui/remembered.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { CompareTabs } from './compare-tabs.tsx'
@@ -67,13 +67,13 @@ function ItemParts({ sources, item }: { sources: Sources; item: Item }) {
           <ByproductChoice value={byproducts} onChange={setByproducts} />
         </div>
         {best && second && (
-          <p className="note note-good">
+          <Word isGood>
             <b>Best use today: {best.sheet.body.name}.</b> It leaves {money(best.value.gain)} of each,{' '}
             {money(best.value.gain - second.value.gain)} more than {second.sheet.body.name}.{' '}
             {changes.length === 0
               ? 'The order at the top is the same whatever by-products count for.'
               : `With by-products ${changes.map((choice) => byproductWords[choice]).join(' or ')} another way is best.`}
-          </p>
+          </Word>
         )}
         <div className="ways">
           {ways.map((way, at) => (

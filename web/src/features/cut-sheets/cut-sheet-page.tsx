@@ -7,7 +7,7 @@ import { get, send } from '../../api/http.ts'
 import { useHasRole } from '../../api/queries.ts'
 import { CutDrawing } from '../../drawings/cut-drawing.tsx'
 import { useHouseFigures } from '../../ui/house-figures.ts'
-import { Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { Caution, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { roleWords } from '../../ui/roles.ts'
 import { messageOf } from '../../ui/submission.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -99,7 +99,7 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
           )}
         </p>
         {trouble && <Warning>{trouble}</Warning>}
-        {retired && <p className="note note-caution">Put away: it is not offered for new runs.</p>}
+        {retired && <Caution>Put away: it is not offered for new runs.</Caution>}
         {body.part && (
           <CutDrawing
             part={body.part}

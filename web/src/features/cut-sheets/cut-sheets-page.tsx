@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import { Link, useSearchParams } from 'react-router'
 import { cutSheetsQuery, useHasRole } from '../../api/queries.ts'
+import { CutDrawing } from '../../drawings/cut-drawing.tsx'
 import { Choice, SelectField, TextField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { percentText } from '../../ui/units.ts'
@@ -102,6 +103,7 @@ const orders: Record<SheetSort, Order> = {
 function SheetTile({ sheet: { id, body, source, retired } }: { sheet: CutSheet }) {
   return (
     <Link className="sheet-tile" to={`/cut-sheets/${id}`}>
+      {body.part && <CutDrawing part={body.part} shows={shownForMains(body)} className="sheet-tile-drawing" isDecoration />}
       <strong>{body.name}</strong>
       <span>
         {source === 'kitchen' && <b>our own · </b>}
@@ -122,6 +124,12 @@ function SheetTile({ sheet: { id, body, source, retired } }: { sheet: CutSheet }
       </span>
     </Link>
   )
+}
+
+/** What the drawing lights for a sheet: where its mains come from. */
+function shownForMains({ steps, outputs }: CutSheet['body']): string[] {
+  const mains = new Set(outputs.filter(({ role }) => role === 'main').map(({ key }) => key))
+  return steps.filter((step) => step.outputs?.some((key) => mains.has(key))).flatMap((step) => step.shows ?? [])
 }
 
 function mainPct(body: CutSheet['body']): number {

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { cutSheetsQuery } from '../../api/queries.ts'
-import { Warning } from '../../ui/notes.tsx'
+import { Caution, Warning } from '../../ui/notes.tsx'
 import { messageOf } from '../../ui/submission.ts'
 
 /** Reads a file of cut sheets: says first what is in it, then adds all of it or nothing. */
@@ -44,7 +44,7 @@ export function ImportSheets() {
       </label>
       {trouble && <Warning>{trouble}</Warning>}
       {report && (
-        <div className="note note-caution import-report" role="status">
+        <Caution>
           {report.problems.map((problem) => (
             <p key={`${problem.line}:${problem.column}${problem.message}`}>
               Line {problem.line}, column {problem.column}
@@ -64,7 +64,7 @@ export function ImportSheets() {
               )}
             </>
           )}
-        </div>
+        </Caution>
       )}
     </>
   )

@@ -6,8 +6,9 @@ import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, dishNeedsQuery, useHasRole } from '../../api/queries.ts'
+import { DateField } from '../../ui/date-field.tsx'
 import { SelectField, TextField, WeightField } from '../../ui/fields.tsx'
-import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { Caution, Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { messageOf, useSubmission } from '../../ui/submission.ts'
 import { dayText, today, useUnits } from '../../ui/units.ts'
 import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
@@ -40,7 +41,7 @@ export function Page() {
           ))}
         </ul>
         {isLead && products.length > 0 && <NeedForm products={products} />}
-        {!isLead && <p className="note note-caution">A lead can add dishes and take them off.</p>}
+        {!isLead && <Caution>A lead can add dishes and take them off.</Caution>}
       </section>
     </main>
   )
@@ -128,7 +129,7 @@ function NeedForm({ products }: { products: readonly Product[] }) {
         <TextField label="Dish" value={dish} onChange={setDish} error={errors.dish} autoComplete="off" />
         <SelectField label="What it needs" value={product} onChange={setProduct} options={products} error={errors.product} />
         <WeightField label="How much" value={need} onChange={setNeed} error={errors.need} />
-        <TextField label="By" type="date" value={dueOn} onChange={setDueOn} error={errors.dueOn} />
+        <DateField label="By" value={dueOn} onChange={setDueOn} error={errors.dueOn} />
       </div>
       {message && <Warning>{message}</Warning>}
       <Button type="submit" variant="act" disabled={busy}>

@@ -1,16 +1,15 @@
-import { NavLink } from 'react-router'
 import { useHasRole } from '../../api/queries.ts'
+import { PlaceTabs } from '../../ui/place-tabs.tsx'
+
+const parts = [
+  { to: '/kitchen/prices', name: 'Prices' },
+  { to: '/kitchen/people', name: 'People' },
+  { to: '/kitchen/dishes', name: 'Dishes' },
+  { to: '/kitchen/limits', name: 'Units, labour, limits' },
+]
 
 /** The parts of the Kitchen place. */
 export function KitchenTabs() {
   const isManager = useHasRole('manager')
-  return (
-    <nav className="tabs" aria-label="Kitchen">
-      <NavLink to="/kitchen/prices">Prices</NavLink>
-      <NavLink to="/kitchen/people">People</NavLink>
-      <NavLink to="/kitchen/dishes">Dishes</NavLink>
-      <NavLink to="/kitchen/limits">Units, labour, limits</NavLink>
-      {isManager && <NavLink to="/kitchen/changes">What was changed</NavLink>}
-    </nav>
-  )
+  return <PlaceTabs name="Kitchen" parts={isManager ? [...parts, { to: '/kitchen/changes', name: 'What was changed' }] : parts} />
 }

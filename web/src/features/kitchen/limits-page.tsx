@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { sessionQuery, useHasRole, useKitchen } from '../../api/queries.ts'
 import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
-import { Caution, Warning } from '../../ui/notes.tsx'
+import { Caution, Warning, Word } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 import { KitchenTabs } from './kitchen-tabs.tsx'
 import { type ScaleEntry, ScaleList } from './scale-list.tsx'
@@ -125,7 +125,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
   return (
     <form className="sheet stack" onSubmit={keep}>
       <h1>Units, labour and limits</h1>
-      {!isManager && <p className="note note-caution">A manager can change these.</p>}
+      {!isManager && <Caution>A manager can change these.</Caution>}
       <fieldset className="stack" disabled={!isManager}>
         <div className="fields">
           <TextField label="Kitchen" {...field('name', 'name')} />
@@ -193,9 +193,9 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         <Caution>Temperatures here are this house’s own. Local food code and licensed practice come first.</Caution>
         {message && <Warning>{message}</Warning>}
         {kept && (
-          <p className="note note-good" role="status">
+          <Word isGood isNews>
             Kept.
-          </p>
+          </Word>
         )}
         {isManager && (
           <Button type="submit" variant="act" disabled={busy}>

@@ -150,12 +150,12 @@ function Log({ fields, pair, onOffset }: { fields: PairFields; pair: BondedPair;
       }}
       onPointerUp={() => setDrag(undefined)}
     >
-      <polygon points={shape((cm) => a.diameterAt(cm), a.lengthCm, 0, 66)} fill="#eccdc0" stroke="#6d5a50" />
+      <polygon points={shape((cm) => a.diameterAt(cm), a.lengthCm, 0, 66)} fill="var(--tone-flesh)" stroke="var(--tone-outline)" />
       <polygon
         points={shape((cm) => b.diameterAt(b.lengthCm - cm), b.lengthCm, offset, 150)}
         className="second-muscle"
-        fill="#dcaea0"
-        stroke="#6d5a50"
+        fill="var(--tone-dark)"
+        stroke="var(--tone-outline)"
         tabIndex={0}
         role="slider"
         aria-label="Where the second muscle begins"
@@ -171,7 +171,7 @@ function Log({ fields, pair, onOffset }: { fields: PairFields; pair: BondedPair;
       />
       {places.map((cm, index) => (
         <g key={index}>
-          <line x1={x(cm)} x2={x(cm)} y1={14} y2={204} stroke="#c2410c" strokeWidth={2} strokeDasharray="6 4" />
+          <line x1={x(cm)} x2={x(cm)} y1={14} y2={204} stroke="var(--act)" strokeWidth={2} strokeDasharray="6 4" />
           <text x={x(cm - (pair.thicknessCm[index] ?? 0) / 2)} y={222} textAnchor="middle" className="cut-thickness">
             {Math.round((pair.thicknessCm[index] ?? 0) * 10)}
           </text>

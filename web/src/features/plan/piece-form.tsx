@@ -7,7 +7,7 @@ import Button from 'react-bootstrap/Button'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
-import { Warning } from '../../ui/notes.tsx'
+import { Warning, Word } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 import { ExpectedWeight } from './expected-weight.tsx'
 import { fieldsOf, type Measure, type PieceFields, presets, stationsOf } from './plan-fields.ts'
@@ -184,7 +184,7 @@ function KeepProfile({ piece, kind }: Omit<PieceFormProps, 'onChange'>) {
         error={errors.name}
       />
       {message && <Warning>{message}</Warning>}
-      {kept && <p className="note note-good">Kept: it is offered under Start from.</p>}
+      {kept && <Word isGood>Kept: it is offered under Start from.</Word>}
       <Button variant="plain" disabled={busy} onClick={keep}>
         Keep it
       </Button>

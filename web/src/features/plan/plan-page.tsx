@@ -7,10 +7,10 @@ import { readyCutOf } from '@fleam/core/runs/run-record'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { NavLink } from 'react-router'
 import { itemsQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
+import { PlaceTabs } from '../../ui/place-tabs.tsx'
 import { useUnits } from '../../ui/units.ts'
 import { usePlan } from '../../workers/use-plan.ts'
 import { CutMap, type MappedPiece } from './cut-map.tsx'
@@ -76,14 +76,15 @@ const filletStart: PlanFields = {
 
 export function PlanTabs() {
   return (
-    <nav className="tabs no-print" aria-label="What is planned">
-      <NavLink to="/plan" end>
-        A muscle
-      </NavLink>
-      <NavLink to="/plan/fillet">A fillet</NavLink>
-      <NavLink to="/plan/rack">A rack</NavLink>
-      <NavLink to="/plan/pair">Two, bonded</NavLink>
-    </nav>
+    <PlaceTabs
+      name="What is planned"
+      parts={[
+        { to: '/plan', name: 'A muscle', end: true },
+        { to: '/plan/fillet', name: 'A fillet' },
+        { to: '/plan/rack', name: 'A rack' },
+        { to: '/plan/pair', name: 'Two, bonded' },
+      ]}
+    />
   )
 }
 
@@ -211,12 +212,12 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
           </div>
         )}
         {pieces.some((piece) => piece.trouble) && (
-          <p className="note note-warning">
+          <Warning>
             {pieces
               .filter((piece) => piece.trouble)
               .map((piece) => `${piece.kind} at ${piece.fromCm.toFixed(1)} cm: ${piece.trouble}`)
               .join('; ')}
-          </p>
+          </Warning>
         )}
         {lossGrams > 0 && (
           <p className="field-hint">The pin-bone strip takes {grams(lossGrams)} out of it; the weights above are without it.</p>

@@ -6,7 +6,7 @@ import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { SelectField } from '../../ui/fields.tsx'
 import { lastBench } from '../../ui/last-bench.ts'
-import { Warning } from '../../ui/notes.tsx'
+import { Warning, Word } from '../../ui/notes.tsx'
 import { messageOf } from '../../ui/submission.ts'
 
 /** Writes on the Board when the log of a run can be cut. */
@@ -43,7 +43,7 @@ export function PutToRest({ hoursLow, hoursHigh }: { hoursLow: number; hoursHigh
         options={runs.map((run) => ({ value: run.id, label: `Run ${run.number}, ${run.item.name}` }))}
       />
       {trouble && <Warning>{trouble}</Warning>}
-      {said && <p className="note note-good">{said}</p>}
+      {said && <Word isGood>{said}</Word>}
       <Button variant="act" onClick={put}>
         It rests from now
       </Button>

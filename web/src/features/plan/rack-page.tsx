@@ -202,13 +202,22 @@ function RackMap({ fields, ribs, cuts, bones, onMove }: RackMapProps) {
       onPointerUp={() => setDragged(undefined)}
     >
       {ribs.map((cm) => (
-        <rect key={cm} x={x(cm - half)} y={8} width={2 * half * perCm} height={150} rx={5} fill="#fffdf6" stroke="#6d5a50" />
+        <rect
+          key={cm}
+          x={x(cm - half)}
+          y={8}
+          width={2 * half * perCm}
+          height={150}
+          rx={5}
+          fill="var(--tone-bone)"
+          stroke="var(--tone-outline)"
+        />
       ))}
       <polygon
         points={[...outline.map((cm) => `${x(cm)},${212 - tall(cm)}`), `${x(profile.lengthCm)},212`, `${x(0)},212`].join(' ')}
-        fill="#eccdc0"
+        fill="var(--tone-flesh)"
         fillOpacity={0.9}
-        stroke="#6d5a50"
+        stroke="var(--tone-outline)"
       />
       {edges.slice(1).map((to, index) => {
         const from = edges[index] ?? 0

@@ -4,8 +4,9 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
-import { SelectField, TextField } from '../../ui/fields.tsx'
-import { Warning } from '../../ui/notes.tsx'
+import { DateField } from '../../ui/date-field.tsx'
+import { SelectField } from '../../ui/fields.tsx'
+import { Warning, Word } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { messageOf } from '../../ui/submission.ts'
 import { percentText, today, useUnits } from '../../ui/units.ts'
@@ -97,7 +98,7 @@ export function ImportPriceList({ suppliers, items, onClose }: Props) {
               setReport(undefined)
             }}
           />
-          <TextField label="Quoted on" type="date" value={quotedOn} onChange={setQuotedOn} />
+          <DateField label="Quoted on" value={quotedOn} onChange={setQuotedOn} />
         </div>
         <label className="field">
           CSV file, any column order, comma, semicolon or tab
@@ -231,10 +232,10 @@ function Report({
   return (
     <>
       {report.written && (
-        <p className="note note-good">
+        <Word isGood>
           {report.changes === 1 ? '1 quote was' : `${report.changes} quotes were`} written. The next list of this supplier is read the same
           way.
-        </p>
+        </Word>
       )}
       {report.problems.length > 0 && (
         <Warning>

@@ -2,9 +2,10 @@ import type { Quote } from '@fleam/contract/prices'
 import { perUnit } from '@fleam/core/prices/price-move'
 import { format } from 'date-fns'
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
+import { axis, touched } from '../../ui/charts/chart-frame.tsx'
 import { useUnits } from '../../ui/units.ts'
 
-const colours = ['#0f6b63', '#4a5bb5', '#a66a00', '#c2410c', '#11211f']
+const colours = ['var(--main)', 'var(--coproduct)', 'var(--byproduct)', 'var(--act)', 'var(--ink)']
 
 /** Quotes over time, a line a supplier; a price stands until the next one. Only what was quoted on like grounds is drawn together. */
 export function QuoteChart({ quotes }: { quotes: readonly Quote[] }) {
@@ -37,7 +38,7 @@ export function QuoteChart({ quotes }: { quotes: readonly Quote[] }) {
       <figcaption>{ground === 'perKg' ? `Per ${weightUnit}, from quote to quote` : 'A piece, from quote to quote'}</figcaption>
       <ResponsiveContainer width="100%" height={190}>
         <LineChart data={data} margin={{ top: 8, right: 12, bottom: 0, left: 0 }}>
-          <CartesianGrid stroke="#dfe5e4" vertical={false} />
+          <CartesianGrid stroke="var(--line)" vertical={false} />
           <XAxis
             dataKey="at"
             type="number"
@@ -45,17 +46,17 @@ export function QuoteChart({ quotes }: { quotes: readonly Quote[] }) {
             domain={['dataMin', 'dataMax']}
             tickFormatter={(at) => format(at, 'MMM yy')}
             tickCount={5}
-            fontSize={13}
+            {...axis}
           />
-          <YAxis width={58} domain={['auto', 'auto']} tickFormatter={(amount) => money(amount)} fontSize={13} />
-          <Tooltip labelFormatter={(at) => format(Number(at), 'd MMM yyyy')} formatter={(amount) => money(Number(amount))} />
+          <YAxis width={58} domain={['auto', 'auto']} tickFormatter={(amount) => money(amount)} {...axis} />
+          <Tooltip {...touched} labelFormatter={(at) => format(Number(at), 'd MMM yyyy')} formatter={(amount) => money(Number(amount))} />
           {suppliers.map((supplier, index) => (
             <Line
               key={supplier}
               dataKey={supplier}
               type="stepAfter"
               connectNulls
-              stroke={colours[index % colours.length] ?? '#11211f'}
+              stroke={colours[index % colours.length] ?? 'var(--ink)'}
               strokeWidth={2.5}
               dot={{ r: 4 }}
               isAnimationActive={false}

@@ -6,6 +6,7 @@ import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { itemsQuery, quotesQuery, useHasRole } from '../../api/queries.ts'
+import { DateField } from '../../ui/date-field.tsx'
 import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
@@ -118,7 +119,7 @@ function QuoteForm({ item, suppliers }: { item: Item; suppliers: Supplier[] }) {
         {...field('supplierId')}
         options={[...suppliers.map((entry) => ({ value: entry.id, label: entry.name })), { value: '', label: 'not noted' }]}
       />
-      <TextField label="Quoted on" type="date" {...field('quotedOn')} />
+      <DateField label="Quoted on" {...field('quotedOn')} />
       {message && <Warning>{message}</Warning>}
       <Button type="submit" variant="act" disabled={busy}>
         Add this quote

@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
-import { Warning } from '../../ui/notes.tsx'
+import { Warning, Word } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { messageOf } from '../../ui/submission.ts'
 
@@ -85,11 +85,11 @@ function Report({ report }: { report: ImportReport }) {
   ] as const
   return (
     <>
-      <p className="note note-good">
+      <Word isGood>
         {report.written ? `${report.newRuns.length} runs were written.` : `${report.newRuns.length} new runs from ${report.kitchenName}.`}
         {report.alreadyHere > 0 && ` ${report.alreadyHere} are here already.`}
         {report.stillOpen > 0 && ` ${report.stillOpen} are still open there and are left out.`}
-      </p>
+      </Word>
       {added.map(([what, names]) =>
         names.length === 0 ? null : (
           <p key={what}>

@@ -1,11 +1,13 @@
 import type { RunSummary, runSorts } from '@fleam/contract/runs'
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useSearchParams } from 'react-router'
 import { get } from '../../api/http.ts'
 import { itemsQuery, peopleQuery, suppliersQuery, useHasRole } from '../../api/queries.ts'
-import { SelectField, TextField } from '../../ui/fields.tsx'
+import { type Column, DataTable } from '../../ui/data-table.tsx'
+import { DateField } from '../../ui/date-field.tsx'
+import { SelectField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { dayText, percentText, useUnits } from '../../ui/units.ts'
 import { LogTabs } from '../yield-book/log-tabs.tsx'
@@ -13,13 +15,7 @@ import { LogTabs } from '../yield-book/log-tabs.tsx'
 const ImportRuns = lazy(() => import('./import-runs.tsx').then((module) => ({ default: module.ImportRuns })))
 
 const filters = ['itemId', 'cookId', 'supplierId', 'from', 'to', 'sort'] as const
-const sorts: Record<(typeof runSorts)[number], string> = {
-  newest: 'newest first',
-  oldest: 'oldest first',
-  'main-yield': 'best main yield',
-  'cost-per-kg': 'lowest cost per weight',
-  unaccounted: 'most unaccounted',
-}
+type Sort = (typeof runSorts)[number]
 
 interface LogPage {
   entries: RunSummary[]
@@ -79,7 +75,13 @@ export function Page() {
             )}
           </Empty>
         )}
-        {runs.length > 0 && <LogTable runs={runs} />}
+        {runs.length > 0 && (
+          <LogTable
+            runs={runs}
+            sort={(search.get('sort') ?? 'newest') as Sort}
+            onSort={(sort) => set('sort', sort === 'newest' ? '' : sort)}
+          />
+        )}
         {log.hasNextPage && (
           <Button variant="plain" disabled={log.isFetchingNextPage} onClick={() => log.fetchNextPage()}>
             {log.isFetchingNextPage ? 'Fetching …' : 'Earlier runs'}
@@ -112,69 +114,113 @@ function Filters({ value, set }: { value: (name: string) => string; set: (name: 
       />
       <SelectField label="Cook" {...field('cookId')} options={options(people.data, 'all cooks')} />
       <SelectField label="Supplier" {...field('supplierId')} options={options(suppliers.data, 'all suppliers')} />
-      <TextField label="From" type="date" {...field('from')} />
-      <TextField label="To" type="date" {...field('to')} />
-      <SelectField
-        label="Order"
-        value={value('sort') || 'newest'}
-        onChange={(next) => set('sort', next === 'newest' ? '' : next)}
-        options={Object.entries(sorts).map(([key, label]) => ({ value: key, label }))}
-      />
+      <DateField label="From" mayBeEmpty {...field('from')} />
+      <DateField label="To" mayBeEmpty {...field('to')} />
     </div>
   )
 }
 
-function LogTable({ runs }: { runs: RunSummary[] }) {
+const orderOf: Partial<Record<string, { first: Sort; second?: Sort }>> = {
+  run: { first: 'newest', second: 'oldest' },
+  main: { first: 'main-yield' },
+  unaccounted: { first: 'unaccounted' },
+  cost: { first: 'cost-per-kg' },
+}
+
+/** The log's rows; the server orders them, a tap on a heading says by what. */
+function LogTable({ runs, sort, onSort }: { runs: RunSummary[]; sort: Sort; onSort: (sort: Sort) => void }) {
   const { weight, money, fromPerKg, perUnit } = useUnits()
+  const columns = useMemo(
+    (): Column<RunSummary>[] => [
+      {
+        id: 'run',
+        heading: 'Run',
+        kind: 'head',
+        sortBy: (run) => run.startedAt,
+        cell: (run) => (
+          <>
+            <Link to={`/runs/${run.id}`} aria-label={`Run ${run.number}, ${run.item.name}, ${dayText(run.startedAt)}`}>
+              {run.number}
+            </Link>
+            <small>{dayText(run.startedAt)}</small>
+          </>
+        ),
+      },
+      {
+        id: 'item',
+        heading: 'Item and cut sheet',
+        kind: 'words',
+        cell: (run) => (
+          <>
+            {run.item.name}
+            <small>
+              {run.cutSheet.name}
+              {run.status !== 'finished' && <mark>{run.status === 'open' ? 'still open' : 'turned away'}</mark>}
+              {run.defectCount > 0 && <mark>{run.defectCount} noted</mark>}
+            </small>
+          </>
+        ),
+      },
+      {
+        id: 'cook',
+        heading: 'Cook and supplier',
+        kind: 'words',
+        mayHide: true,
+        cell: (run) => (
+          <>
+            {run.cook.name}
+            <small>{run.supplier?.name ?? '–'}</small>
+          </>
+        ),
+      },
+      { id: 'received', heading: 'Received', mayHide: true, cell: (run) => weight(run.received.tenths) },
+      {
+        id: 'main',
+        heading: 'Main yield',
+        sortBy: (run) => run.figures?.mainPct,
+        cell: (run) => (run.figures ? <YieldMark pct={run.figures.mainPct} /> : '–'),
+      },
+      {
+        id: 'unaccounted',
+        heading: 'Unaccounted',
+        mayHide: true,
+        sortBy: (run) => run.figures?.unaccountedPct,
+        cell: (run) => (run.figures ? percentText(run.figures.unaccountedPct) : '–'),
+      },
+      {
+        id: 'cost',
+        heading: `Cost / ${perUnit}`,
+        mayHide: true,
+        sortBy: (run) => run.figures?.costPerKg,
+        cell: (run) => (run.figures?.costPerKg == null ? '–' : money(fromPerKg(run.figures.costPerKg))),
+      },
+      {
+        id: 'portion',
+        heading: 'A portion',
+        mayHide: true,
+        cell: (run) => (run.figures?.costPerPortion == null ? '–' : money(run.figures.costPerPortion)),
+      },
+    ],
+    [weight, money, fromPerKg, perUnit],
+  )
+  const [id, asked] = Object.entries(orderOf).find(([, order]) => order?.first === sort || order?.second === sort) ?? []
+  const isDescending = sort !== 'oldest' && sort !== 'cost-per-kg'
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard
-    <section className="table-scroll" aria-label="Runs" tabIndex={0}>
-      <table className="figures log">
-        <thead>
-          <tr>
-            <th>Run</th>
-            <th>Item and cut sheet</th>
-            <th>Cook</th>
-            <th className="wide-only">Supplier</th>
-            <th>Received</th>
-            <th>Main yield</th>
-            <th>Unacc.</th>
-            <th>Cost / {perUnit}</th>
-            <th>A portion</th>
-          </tr>
-        </thead>
-        <tbody>
-          {runs.map((run) => (
-            <tr key={run.id}>
-              <th scope="row">
-                <Link to={`/runs/${run.id}`} aria-label={`Run ${run.number}, ${run.item.name}, ${dayText(run.startedAt)}`}>
-                  {run.number}
-                </Link>
-                <small>{dayText(run.startedAt)}</small>
-              </th>
-              <td className="words">
-                {run.item.name}
-                <small>
-                  {run.cutSheet.name}
-                  {run.status !== 'finished' && <mark>{run.status === 'open' ? 'still open' : 'turned away'}</mark>}
-                  {run.defectCount > 0 && <mark>{run.defectCount} noted</mark>}
-                </small>
-              </td>
-              <td className="words">
-                {run.cook.name}
-                <small className="narrow-only">{run.supplier?.name}</small>
-              </td>
-              <td className="words wide-only">{run.supplier?.name ?? '–'}</td>
-              <td>{weight(run.received.tenths)}</td>
-              <td>{run.figures ? <YieldMark pct={run.figures.mainPct} /> : '–'}</td>
-              <td>{run.figures ? percentText(run.figures.unaccountedPct) : '–'}</td>
-              <td>{run.figures?.costPerKg == null ? '–' : money(fromPerKg(run.figures.costPerKg))}</td>
-              <td>{run.figures?.costPerPortion == null ? '–' : money(run.figures.costPerPortion)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
+    <DataTable
+      label="Runs"
+      className="log"
+      keepAs="log"
+      columns={columns}
+      rows={runs}
+      rowKey={(run) => run.id}
+      order={{
+        sorting: id === undefined ? undefined : { id, isDescending },
+        onSort: (next) => {
+          const order = orderOf[next]
+          if (order) onSort(next === id && asked?.first === sort ? (order.second ?? 'newest') : order.first)
+        },
+      }}
+    />
   )
 }
 

@@ -11,7 +11,7 @@ import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen, yieldBookQuery } from '../../api/queries.ts'
 import { Choice, numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
-import { Caution, Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { Caution, Empty, Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
 import { useSubmission } from '../../ui/submission.ts'
 import { dayText, percentText, useUnits } from '../../ui/units.ts'
 import { type FishEntry, FishFields } from './fish-fields.tsx'
@@ -232,11 +232,11 @@ function WhatToExpect({ itemId, sheet, pieces }: { itemId: string; sheet: CutShe
   if (!tested) return null
   const { mains, minutesPerItem, tests } = expectCut(sheet.body, tested, pieces, settings.cutting.priorTests)
   return (
-    <p className="note">
+    <Word>
       To expect, from {tests} {tests === 1 ? 'test' : 'tests'}: <b>{percentText(mains.mean)}</b> on plates, nine of ten between{' '}
       {percentText(mains.low)} and {percentText(Math.min(100, mains.high))}; <b>{Math.round(minutesPerItem.mean * pieces)} min</b> of knife
       time.
-    </p>
+    </Word>
   )
 }
 
@@ -257,18 +257,18 @@ function DeliveryCheck({
   const scale = received.trim() === '' ? undefined : read(received)
   if (!bill?.ok || !scale?.ok) return null
   const short = bill.tenths - scale.tenths
-  if (short === 0) return <p className="note note-good">Billed and received agree.</p>
+  if (short === 0) return <Word isGood>Billed and received agree.</Word>
   const pct = (short / bill.tenths) * 100
   const perGram = price?.per === 'kg' ? price.amount / 1000 : price?.per === 'lb' ? price.amount / 453.59237 : undefined
   const worth = perGram === undefined ? '' : `, ${money((Math.abs(short) / 10) * perGram)} on the invoice`
-  if (short < 0) return <p className="note note-good">{weight(-short)} more came than was billed.</p>
+  if (short < 0) return <Word isGood>{weight(-short)} more came than was billed.</Word>
   const sentence = `${weight(short)} short (${percentText(pct)})${worth}.`
   return pct > limitPct ? (
     <Warning>
       Short delivery: {sentence} Over the house limit of {percentText(limitPct)}: tell the supplier.
     </Warning>
   ) : (
-    <p className="note note-good">{sentence}</p>
+    <Word isGood>{sentence}</Word>
   )
 }
 

@@ -1,13 +1,11 @@
-import { NavLink } from 'react-router'
+import { PlaceTabs } from '../../ui/place-tabs.tsx'
+
+const parts = [
+  { to: '/log', name: 'Runs', end: true },
+  { to: '/log/yield-book', name: 'Yield book' },
+]
 
 /** The parts of the Yield log place. */
 export function LogTabs() {
-  return (
-    <nav className="tabs no-print" aria-label="Yield log">
-      <NavLink to="/log" end>
-        Runs
-      </NavLink>
-      <NavLink to="/log/yield-book">Yield book</NavLink>
-    </nav>
-  )
+  return <PlaceTabs name="Yield log" parts={parts} />
 }
