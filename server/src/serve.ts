@@ -2,6 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { buildApp } from './app.ts'
 import { type Database, isUnreachable, openDatabase } from './db/database.ts'
 import { migrate } from './db/migrate.ts'
+import { loadDemoKitchen } from './demo/kitchen.ts'
 import { syncCatalog } from './features/cut-sheets/catalog-sheets.ts'
 import { needsSetup } from './features/setup/service.ts'
 import { openHeavyWork } from './heavy-work.ts'
@@ -51,7 +52,6 @@ async function prepareDatabase(db: Database, withDemo: boolean): Promise<void> {
   await migrate(db)
   await syncCatalog(db)
   if (!withDemo || !(await needsSetup(db))) return
-  const { loadDemoKitchen } = await import('./demo/kitchen.ts')
   await loadDemoKitchen(db, new Date())
 }
 

@@ -1,7 +1,5 @@
-import type { Node, ParseError } from 'jsonc-parser'
+import * as jsonc from 'jsonc-parser'
 import type * as z from 'zod'
-
-type Jsonc = typeof import('jsonc-parser')
 
 /** What is wrong with a file that a person gave, and where. Lines and columns count from 1. */
 export interface FileProblem {
@@ -21,11 +19,10 @@ export interface JsonFile<Content> {
 const mostProblems = 50
 
 /** Reads a JSON file by a schema; whatever is wrong is said with its line and column. */
-export async function readJsonFile<Schema extends z.ZodType>(text: string, schema: Schema): Promise<JsonFile<z.infer<Schema>>> {
-  const jsonc = await import('jsonc-parser')
-  const syntax: ParseError[] = []
+export function readJsonFile<Schema extends z.ZodType>(text: string, schema: Schema): JsonFile<z.infer<Schema>> {
+  const syntax: jsonc.ParseError[] = []
   const tree = jsonc.parseTree(text, syntax, { disallowComments: true, allowTrailingComma: false })
-  const problemAt = (path: readonly (string | number)[], message: string) => placed(jsonc, text, tree, path, message)
+  const problemAt = (path: readonly (string | number)[], message: string) => placed(text, tree, path, message)
   const [first] = syntax
   if (first || !tree) {
     const reason = first ? jsonc.printParseErrorCode(first.error) : 'the file is empty'
@@ -38,8 +35,8 @@ export async function readJsonFile<Schema extends z.ZodType>(text: string, schem
   return { content: undefined, problems: issues.map((issue) => problemAt(issue.path as (string | number)[], issue.message)), problemAt }
 }
 
-function placed(jsonc: Jsonc, text: string, tree: Node | undefined, path: readonly (string | number)[], message: string): FileProblem {
-  let node: Node | undefined
+function placed(text: string, tree: jsonc.Node | undefined, path: readonly (string | number)[], message: string): FileProblem {
+  let node: jsonc.Node | undefined
   for (let depth = path.length; tree && !node && depth >= 0; depth -= 1) node = jsonc.findNodeAtLocation(tree, path.slice(0, depth))
   const written = path
     .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))

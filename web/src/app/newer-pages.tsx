@@ -10,9 +10,10 @@ export function NewerPages() {
   useEffect(() => {
     const update = registerSW({ onNeedRefresh: () => setTake(() => () => void update(true)) })
   }, [])
+  if (!take) return null
   return (
     <ToastContainer position="bottom-end" className="p-fixed" containerPosition="fixed">
-      <Toast show={take !== undefined} onClose={() => setTake(undefined)} animation={false}>
+      <Toast onClose={() => setTake(undefined)} animation={false}>
         <Toast.Header closeLabel="Later">
           <strong>A newer Fleam is ready</strong>
         </Toast.Header>

@@ -33,6 +33,7 @@ interface DataTableProps<Row> {
   columns: readonly Column<Row>[]
   rows: readonly Row[]
   rowKey: (row: Row) => string
+  rowClass?: (row: Row) => string
   /** Where the server orders: which column stands first, and what a tap on a heading asks for. */
   order?: { sorting: { id: string; isDescending: boolean } | undefined; onSort: (id: string) => void }
   /** Columns that can be hidden are kept as chosen under this name. */
@@ -44,7 +45,17 @@ interface DataTableProps<Row> {
 const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel(), columnVisibilityFeature })
 
 /** Rows of figures: in order by a tap on a heading, columns left out as one likes, headings that stay in sight. */
-export function DataTable<Row extends object>({ label, columns, rows, rowKey, order, keepAs, className = '', foot }: DataTableProps<Row>) {
+export function DataTable<Row extends object>({
+  label,
+  columns,
+  rows,
+  rowKey,
+  rowClass,
+  order,
+  keepAs,
+  className = '',
+  foot,
+}: DataTableProps<Row>) {
   const [hidden, setHidden] = useRemembered<string[]>(`fleam.columns.${keepAs ?? 'none'}`, [])
   const definitions = useMemo(() => {
     const helper = createColumnHelper<typeof features, Row>()
@@ -126,7 +137,7 @@ export function DataTable<Row extends object>({ label, columns, rows, rowKey, or
           </thead>
           <tbody>
             {table.getRowModel().rows.map((row) => (
-              <tr key={row.id}>
+              <tr key={row.id} className={rowClass?.(row.original)}>
                 {shown.map(({ id, kind = 'figure', cell }) =>
                   kind === 'head' ? (
                     <th key={id} scope="row" className="is-head">

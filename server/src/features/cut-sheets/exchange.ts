@@ -16,7 +16,7 @@ export async function exportCutSheets(records: KitchenRecords, only?: string): P
  * the same as one that is here already is left out.
  */
 export async function importCutSheets(by: SignedIn, text: string, preview: boolean): Promise<CutSheetImportReport> {
-  const { content, problems } = await readJsonFile(text, cutSheetExport)
+  const { content, problems } = readJsonFile(text, cutSheetExport)
   if (!content) return { written: false, added: [], alreadyHere: [], problems }
   const known = new Set((await listCutSheets(by.records, '', 1000)).map((sheet) => JSON.stringify(sheet.body)))
   const added = content.sheets.filter((body) => !known.has(JSON.stringify(body)))

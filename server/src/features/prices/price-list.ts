@@ -14,6 +14,7 @@ import { guessDecimalSign, parseAmount } from '@fleam/core/quantities/parse-amou
 import { parseWeight } from '@fleam/core/quantities/parse-weight'
 import type { Price } from '@fleam/core/quantities/price'
 import { gramsOf } from '@fleam/core/quantities/weight'
+import papa from 'papaparse'
 import { v5 as uuidv5 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -41,9 +42,8 @@ interface Csv {
 }
 
 /** Reads a list's lines; a header that names a column twice or a line that is no CSV is refused, with its place. */
-async function readCsv(text: string): Promise<Csv> {
-  const { parse } = await import('papaparse')
-  const { data, errors, meta } = parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: false })
+function readCsv(text: string): Csv {
+  const { data, errors, meta } = papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: false })
   const quoting = errors.find((error) => error.type === 'Quotes')
   if (quoting)
     throw refuseField('text', `Line ${(quoting.row ?? 0) + 1} has a quotation mark that is not closed: put it right in the file.`)
@@ -75,7 +75,7 @@ const likelyNames: Record<PriceListField, RegExp> = {
 /** What a list looks like, and how it is to be read: as this supplier's last one was, or by a guess. */
 export async function openPriceList(records: KitchenRecords, asked: z.infer<typeof priceListOpen>): Promise<PriceListOpened> {
   const kept = found(await records.suppliers.findOne({ where: { id: asked.supplierId } })).priceList ?? nothingKept
-  const { delimiter, header, rows } = await readCsv(asked.text)
+  const { delimiter, header, rows } = readCsv(asked.text)
   const isKept = kept.reading !== null && Object.values(kept.reading.columns).every((name) => name === null || header.includes(name))
   const guess = (field: PriceListField) => header.find((name) => likelyNames[field].test(name)) ?? null
   const amount = guess('amount') ?? header[1] ?? header[0] ?? ''
@@ -108,7 +108,7 @@ export async function openPriceList(records: KitchenRecords, asked: z.infer<type
  * read and which article is which item is kept for the next list. A repeat with the same id writes nothing twice.
  */
 export async function importPriceList(by: SignedIn, asked: ImportAsked): Promise<PriceListReport> {
-  const { header, rows } = await readCsv(asked.text)
+  const { header, rows } = readCsv(asked.text)
   for (const [field, name] of Object.entries(asked.reading.columns)) {
     if (name !== null && !header.includes(name)) throw refuseField(`reading.columns.${field}`, `The list has no column “${name}”.`)
   }
@@ -281,7 +281,6 @@ const csvHeader = ['item', 'kind', 'animal', 'supplier', 'quoted_on', 'price', '
 
 /** Every quote of the kitchen as CSV (RFC 4180, UTF-8); text that a spreadsheet could take for a formula is quoted. */
 export async function writeQuotesCsv(records: KitchenRecords, currency: string): Promise<string> {
-  const { unparse } = await import('papaparse')
   const quotes = await records.quotes.findAll({
     include: [
       { association: 'item', attributes: ['name', 'kind', 'animal'] },
@@ -301,5 +300,5 @@ export async function writeQuotesCsv(records: KitchenRecords, currency: string):
     caseGrams ?? '',
     currency,
   ])
-  return `${unparse([csvHeader, ...lines], { escapeFormulae: true })}\r\n`
+  return `${papa.unparse([csvHeader, ...lines], { escapeFormulae: true })}\r\n`
 }

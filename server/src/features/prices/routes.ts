@@ -19,6 +19,7 @@ import { signedIn } from '../../http/access.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { changeItem, createItem, listItems } from './items.ts'
+import { importPriceList, openPriceList, writeQuotesCsv } from './price-list.ts'
 import { listPriceMoves } from './price-moves.ts'
 import { addQuote, cursorOfQuote, listQuotes } from './quotes.ts'
 import { changeSupplier, createSupplier, listSuppliers } from './suppliers.ts'
@@ -101,21 +102,14 @@ export const priceRoutes: Routes = (app) => {
   app.post(
     '/api/v1/price-lists/open',
     { config: { access: 'manager' }, bodyLimit: largestList, schema: { body: priceListOpen, response: { 200: priceListOpened } } },
-    async (request) => {
-      const { openPriceList } = await import('./price-list.ts')
-      return openPriceList(signedIn(request).records, request.body)
-    },
+    async (request) => openPriceList(signedIn(request).records, request.body),
   )
   app.post(
     '/api/v1/price-lists',
     { config: { access: 'manager' }, bodyLimit: largestList, schema: { body: priceListImport, response: { 200: priceListReport } } },
-    async (request) => {
-      const { importPriceList } = await import('./price-list.ts')
-      return importPriceList(signedIn(request), request.body)
-    },
+    async (request) => importPriceList(signedIn(request), request.body),
   )
   app.get('/api/v1/quotes.csv', { config: { access: 'cook' } }, async (request, reply) => {
-    const { writeQuotesCsv } = await import('./price-list.ts')
     const { kitchen, records } = signedIn(request)
     return reply
       .type('text/csv; charset=utf-8')

@@ -5,7 +5,9 @@ import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { idParams, type Routes } from '../routes.ts'
+import { writeRunsCsv, writeRunsJson } from './export.ts'
 import { findRun } from './find-run.ts'
+import { importRuns } from './import.ts'
 
 const exportQuery = runQuery.omit({ cursor: true, limit: true })
 const importQuery = z.object({ preview: z.enum(['true', 'false']).default('true') })
@@ -14,7 +16,6 @@ const largestImport = 32 * 1024 * 1024
 /** Runs out of Fleam and into it: CSV and JSON of the log, the yield test sheet as PDF, import of a JSON file. */
 export const exchangeRoutes: Routes = (app, { heavyWork }) => {
   app.get('/api/v1/runs.csv', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
-    const { writeRunsCsv } = await import('./export.ts')
     const chunks = writeRunsCsv(signedIn(request), request.query)
     return reply
       .type('text/csv; charset=utf-8')
@@ -22,7 +23,6 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
       .send(Readable.from(chunks))
   })
   app.get('/api/v1/runs.json', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
-    const { writeRunsJson } = await import('./export.ts')
     const chunks = writeRunsJson(signedIn(request), request.query)
     return reply.type('application/json').header('content-disposition', 'attachment; filename="yield-log.json"').send(Readable.from(chunks))
   })
@@ -47,10 +47,7 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
       .post(
         '/api/v1/run-imports',
         { config: { access: 'manager' }, bodyLimit: largestImport, schema: { querystring: importQuery, response: { 200: importReport } } },
-        async (request) => {
-          const { importRuns } = await import('./import.ts')
-          return importRuns(signedIn(request), String(request.body ?? ''), request.query.preview === 'true')
-        },
+        async (request) => importRuns(signedIn(request), String(request.body ?? ''), request.query.preview === 'true'),
       )
   })
 }

@@ -1,4 +1,5 @@
 import type { RunSummary } from '@fleam/contract/runs'
+import papa from 'papaparse'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
 import { findRun } from './find-run.ts'
@@ -42,8 +43,7 @@ const csvHeader = [
 
 /** The runs of a filter as CSV (RFC 4180, UTF-8); text that a spreadsheet could take for a formula is quoted. */
 export async function* writeRunsCsv({ records, kitchen }: SignedIn, query: LogQuery): AsyncGenerator<string> {
-  const { unparse } = await import('papaparse')
-  const line = (cells: unknown[]) => `${unparse([cells], { escapeFormulae: true })}\r\n`
+  const line = (cells: unknown[]) => `${papa.unparse([cells], { escapeFormulae: true })}\r\n`
   yield line(csvHeader)
   for await (const run of eachRun(records, query)) {
     yield line([

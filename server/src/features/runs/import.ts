@@ -21,7 +21,7 @@ const mostProblems = 50
  * Ids are derived from the file's and the kitchen's, so the same file never comes in twice. Figures are computed anew.
  */
 export async function importRuns(by: SignedIn, text: string, preview: boolean): Promise<ImportReport> {
-  const { content: file, problems: unreadable, problemAt } = await readJsonFile(text, runExport)
+  const { content: file, problems: unreadable, problemAt } = readJsonFile(text, runExport)
   const report = emptyReport(file?.kitchen.name ?? '')
   if (!file) return { ...report, problems: unreadable }
   const problems = checkMeaning(file, by.kitchen.settings.currency).map((problem) => problemAt(problem.path, problem.message))

@@ -27,7 +27,14 @@ export function DishesShort() {
               {' '}
               {nameOf(need.animal, need.product).toLowerCase()} by {dayText(need.dueOn)}
             </small>
-            <ProgressBar now={Math.max(0, need.collectedTenths)} max={need.need.tenths} aria-label={`${need.dish}: what is there`} />
+            <ProgressBar>
+              <ProgressBar
+                isChild
+                now={Math.max(0, need.collectedTenths)}
+                max={need.need.tenths}
+                aria-label={`${need.dish}: what is there`}
+              />
+            </ProgressBar>
             <p className="dish-short">
               {weight(Math.max(0, need.collectedTenths))} of {weight(need.need.tenths)} there,{' '}
               <b className="hot">{weight(need.need.tenths - need.collectedTenths)} short</b>

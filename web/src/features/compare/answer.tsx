@@ -8,6 +8,7 @@ import { InputError } from '@fleam/core/input-error'
 import { ladderOf } from '@fleam/core/runs/cost-ladder'
 import { memo, useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import { DataTable } from '../../ui/data-table.tsx'
 import { Ladder, ladderNames } from '../../ui/ladder.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -380,38 +381,42 @@ const QuoteTable = memo(function QuoteTable({
   return (
     <section className="sheet">
       <h2>Every quote it stands against</h2>
-      <div className="table-scroll">
-        <table className="figures">
-          <thead>
-            <tr>
-              <th>Ready-cut</th>
-              <th>quoted</th>
-              <th>a usable portion</th>
-              <th>cutting saves</th>
-              <th>a week</th>
-              <th>cutting is cheaper</th>
-              <th aria-label="Show it above" />
-            </tr>
-          </thead>
-          <tbody>
-            {sound.map(({ quote, result, probability }) => (
-              <tr key={quote.id}>
-                <th>{quote.name}</th>
-                <td>{quote.latestQuote && price(quote.latestQuote.price)}</td>
-                <td>{money(result.buy.costPerPortion)}</td>
-                <td className={result.savingPerPortion < 0 ? 'hot' : 'good'}>{money(result.savingPerPortion)}</td>
-                <td>{money(result.savingPerWeek ?? 0)}</td>
-                <td>{probability === undefined ? '…' : percentText(probability * 100, 0)}</td>
-                <td>
-                  <Button variant="plain" aria-pressed={quote.id === chosenId} onClick={() => onChoose(quote.id)}>
-                    {quote.id === chosenId ? 'Shown above' : 'Show above'}
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <DataTable
+        label="Every quote it stands against"
+        columns={[
+          { id: 'quote', heading: 'Ready-cut', kind: 'head', cell: ({ quote }) => quote.name },
+          { id: 'quoted', heading: 'quoted', cell: ({ quote }) => quote.latestQuote && price(quote.latestQuote.price) },
+          {
+            id: 'portion',
+            heading: 'a usable portion',
+            sortBy: ({ result }) => result.buy.costPerPortion,
+            cell: ({ result }) => money(result.buy.costPerPortion),
+          },
+          {
+            id: 'saves',
+            heading: 'cutting saves',
+            sortBy: ({ result }) => result.savingPerPortion,
+            cell: ({ result }) => <span className={result.savingPerPortion < 0 ? 'hot' : 'good'}>{money(result.savingPerPortion)}</span>,
+          },
+          { id: 'week', heading: 'a week', cell: ({ result }) => money(result.savingPerWeek ?? 0) },
+          {
+            id: 'sure',
+            heading: 'cutting is cheaper',
+            cell: ({ probability }) => (probability === undefined ? '…' : percentText(probability * 100, 0)),
+          },
+          {
+            id: 'show',
+            heading: <span className="visually-hidden">Show it above</span>,
+            cell: ({ quote }) => (
+              <Button variant="plain" aria-pressed={quote.id === chosenId} onClick={() => onChoose(quote.id)}>
+                {quote.id === chosenId ? 'Shown above' : 'Show above'}
+              </Button>
+            ),
+          },
+        ]}
+        rows={sound}
+        rowKey={({ quote }) => quote.id}
+      />
     </section>
   )
 })

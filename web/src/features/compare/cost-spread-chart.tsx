@@ -24,7 +24,7 @@ export function CostSpreadChart({ drawn, quotes }: CostSpreadProps) {
       rows={drawn.bins.map((bin) => [money(bin.from), String(bin.count)])}
     >
       <ResponsiveContainer width="100%" height="100%">
-        <ComposedChart data={steps} margin={{ top: 26, right: 8, bottom: 0, left: 8 }}>
+        <ComposedChart accessibilityLayer={false} data={steps} margin={{ top: 26, right: 8, bottom: 0, left: 8 }}>
           <XAxis {...axis} dataKey="cost" type="number" domain={[low, high]} tickFormatter={money} tickCount={8} />
           <YAxis hide domain={[0, 'dataMax']} />
           <Tooltip {...touched} labelFormatter={(cost) => `from ${money(Number(cost))}`} formatter={(draws) => [String(draws), 'draws']} />

@@ -2,6 +2,7 @@ import type { Item } from '@fleam/contract/prices'
 import type { ByproductValue } from '@fleam/core/compare/value-in-parts'
 import { useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Table from 'react-bootstrap/Table'
 import { Link, useParams } from 'react-router'
 import { useHasRole } from '../../api/queries.ts'
 import { Empty, Word } from '../../ui/notes.tsx'
@@ -118,7 +119,7 @@ function WayColumn({
       <p className="field-hint">
         {testsText(way.expected.tests)} · {way.minutes.toFixed(1)} min{isBest && ' · best today'}
       </p>
-      <table className="figures">
+      <Table className="figures">
         <tbody>
           {value.parts.map((part) => {
             const named = way.parts.find((one) => one.key === part.key)
@@ -153,7 +154,7 @@ function WayColumn({
             <td>− {money(value.labour + value.consumables + value.disposal)}</td>
           </tr>
         </tbody>
-      </table>
+      </Table>
       <p className="way-left">
         <b className={value.gain < 0 ? 'hot' : 'good'}>{money(value.gain)}</b>
         <small>

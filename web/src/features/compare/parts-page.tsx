@@ -1,5 +1,6 @@
 import type { ByproductValue } from '@fleam/core/compare/value-in-parts'
 import { useMemo } from 'react'
+import Table from 'react-bootstrap/Table'
 import { Link } from 'react-router'
 import { Choice } from '../../ui/fields.tsx'
 import { Empty } from '../../ui/notes.tsx'
@@ -46,7 +47,7 @@ function AllWays({ sources }: { sources: Sources }) {
         </Empty>
       ) : (
         <div className="table-scroll">
-          <table className="figures parts-table">
+          <Table className="figures parts-table">
             <thead>
               <tr>
                 <th>Bought whole, cut as</th>
@@ -70,7 +71,7 @@ function AllWays({ sources }: { sources: Sources }) {
                 ))}
               </tbody>
             ))}
-          </table>
+          </Table>
         </div>
       )}
     </section>

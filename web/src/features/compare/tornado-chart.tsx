@@ -41,7 +41,13 @@ export function TornadoChart({ bars, now }: TornadoProps) {
       rows={rows.map(({ name, written }) => [name, written])}
     >
       <ResponsiveContainer width="100%" height="100%">
-        <BarChart data={rows} layout="vertical" margin={{ top: 0, right: 12, bottom: 0, left: 0 }} barCategoryGap={14}>
+        <BarChart
+          accessibilityLayer={false}
+          data={rows}
+          layout="vertical"
+          margin={{ top: 0, right: 12, bottom: 0, left: 0 }}
+          barCategoryGap={14}
+        >
           <XAxis {...axis} type="number" domain={['dataMin', 'dataMax']} tickFormatter={money} tickCount={4} />
           <YAxis {...axis} type="category" dataKey="name" width={132} axisLine={false} tick={<Named rows={rows} />} />
           <Tooltip {...touched} formatter={(range) => (Array.isArray(range) ? range.map((end) => money(Number(end))).join(' – ') : '')} />

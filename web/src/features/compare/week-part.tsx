@@ -3,6 +3,7 @@ import type { MakeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { quoteOf } from '@fleam/core/compare/portion-case'
 import { weekInPacks } from '@fleam/core/compare/week-in-packs'
 import { memo } from 'react'
+import { DataTable } from '../../ui/data-table.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
 import type { OpenPortion } from './open-portion.ts'
@@ -57,30 +58,19 @@ export const WeekPart = memo(function WeekPart({ open, inputs, result, quoteId, 
           ]}
         />
       </div>
-      <table className="figures week-table">
-        <thead>
-          <tr>
-            <th>For {read('portionsPerWeek')} portions</th>
-            <th>needed</th>
-            <th>ordered</th>
-            <th>portions left</th>
-            <th>the week pays</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.name}>
-              <th>{row.name}</th>
-              <td>{row.needed.toFixed(1)}</td>
-              <td>
-                {row.ordered} {row.ordered === 1 ? row.unit : `${row.unit}s`}
-              </td>
-              <td>{Math.floor(row.portionsLeft)}</td>
-              <td>{money(row.cost)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DataTable
+        label="A week in whole orders"
+        className="week-table"
+        columns={[
+          { id: 'name', heading: `For ${read('portionsPerWeek')} portions`, kind: 'head', cell: (row) => row.name },
+          { id: 'needed', heading: 'needed', cell: (row) => row.needed.toFixed(1) },
+          { id: 'ordered', heading: 'ordered', cell: (row) => `${row.ordered} ${row.ordered === 1 ? row.unit : `${row.unit}s`}` },
+          { id: 'left', heading: 'portions left', cell: (row) => Math.floor(row.portionsLeft) },
+          { id: 'cost', heading: 'the week pays', cell: (row) => money(row.cost) },
+        ]}
+        rows={rows}
+        rowKey={(row) => row.name}
+      />
       <p>
         In whole orders cutting {week.saving >= 0 ? 'saves' : 'loses'}{' '}
         <b className={week.saving >= 0 ? 'good' : 'hot'}>{money(Math.abs(week.saving))}</b> a week, {money(Math.abs(week.saving) * 52)} a

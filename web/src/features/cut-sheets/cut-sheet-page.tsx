@@ -2,6 +2,7 @@ import type { CutSheet, SheetStep } from '@fleam/contract/cut-sheets'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Table from 'react-bootstrap/Table'
 import { Link, useParams } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { useHasRole } from '../../api/queries.ts'
@@ -126,7 +127,7 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
         <section className="sheet">
           <h2>What comes off</h2>
           <p className="field-hint">Share of the weight received: low, typical, high. Starting figures; your own runs tell better.</p>
-          <table className="expected">
+          <Table className="expected">
             <tbody>
               {body.outputs.map((output) => (
                 <tr key={output.key}>
@@ -153,7 +154,7 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           {body.consumables.length > 0 && <p>Also: {body.consumables.map(consumableText).join(', ')}.</p>}
         </section>
         <section className="sheet">

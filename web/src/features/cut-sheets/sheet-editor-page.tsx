@@ -14,6 +14,7 @@ import { type CutSheet, type CutSheetBody, cutSheetChange, cutSheetCreate, type 
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { GripVertical, Trash } from 'react-bootstrap-icons'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { get, send } from '../../api/http.ts'
@@ -69,7 +70,7 @@ function Editor({ sheet, isVariant }: { sheet: CutSheet; isVariant: boolean }) {
 
   return (
     <main className="page">
-      <form className="sheet stack" onSubmit={keep}>
+      <Form className="sheet stack" onSubmit={keep}>
         <h1>{isVariant ? `Our own variant of “${sheet.body.name}”` : `Change “${sheet.body.name}”`}</h1>
         <p className="field-hint">
           {isVariant
@@ -157,7 +158,7 @@ function Editor({ sheet, isVariant }: { sheet: CutSheet; isVariant: boolean }) {
             {isVariant ? 'Keep our variant' : `Keep as version ${sheet.number + 1}`}
           </Button>
         </div>
-      </form>
+      </Form>
     </main>
   )
 }

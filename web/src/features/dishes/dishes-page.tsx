@@ -3,13 +3,15 @@ import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, dishNeedsQuery, useHasRole } from '../../api/queries.ts'
 import { DateField } from '../../ui/date-field.tsx'
 import { SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Caution, Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
-import { messageOf, useSubmission } from '../../ui/submission.ts'
+import { useRequestForm } from '../../ui/request-form.ts'
+import { messageOf } from '../../ui/submission.ts'
 import { dayText, today, useUnits } from '../../ui/units.ts'
 import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
 
@@ -103,38 +105,39 @@ function NeedForm({ products }: { products: readonly Product[] }) {
   const { withUnit } = useUnits()
   const queryClient = useQueryClient()
   const [id, setId] = useState(newId)
-  const [dish, setDish] = useState('')
-  const [product, setProduct] = useState(products[0]?.value ?? '')
-  const [need, setNeed] = useState('')
-  const [dueOn, setDueOn] = useState(today)
-  const { submit, errors, message, busy } = useSubmission(dishNeedCreate, (request: object) =>
-    send<DishNeed>('POST', '/dish-needs', request),
-  )
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: { dish: '', product: products[0]?.value ?? '', need: '', dueOn: today() },
+    schema: dishNeedCreate,
+    keepAs: 'dish',
+    toRequest: ({ dish, product, need, dueOn }) => {
+      const [animal, key] = product.split(' ')
+      return { id, dish, animal, product: key, need: withUnit(need), dueOn }
+    },
+    send: (request) => send<DishNeed>('POST', '/dish-needs', request),
+  })
 
   async function add(event: React.FormEvent) {
     event.preventDefault()
-    const [animal, key] = product.split(' ')
-    const added = await submit({ id, dish, animal, product: key, need: withUnit(need), dueOn })
-    if (!added) return
+    if (!(await submit())) return
     setId(newId())
-    setDish('')
-    setNeed('')
+    form.setValue('dish', '')
+    form.setValue('need', '')
     await queryClient.invalidateQueries({ queryKey: dishNeedsQuery.queryKey })
   }
 
   return (
-    <form className="stack" onSubmit={add}>
+    <Form className="stack" onSubmit={add}>
       <h2>Add a dish</h2>
       <div className="fields">
-        <TextField label="Dish" value={dish} onChange={setDish} error={errors.dish} autoComplete="off" />
-        <SelectField label="What it needs" value={product} onChange={setProduct} options={products} error={errors.product} />
-        <WeightField label="How much" value={need} onChange={setNeed} error={errors.need} />
-        <DateField label="By" value={dueOn} onChange={setDueOn} error={errors.dueOn} />
+        <TextField label="Dish" {...field('dish')} autoComplete="off" />
+        <SelectField label="What it needs" {...field('product')} options={products} />
+        <WeightField label="How much" {...field('need')} />
+        <DateField label="By" {...field('dueOn')} />
       </div>
       {message && <Warning>{message}</Warning>}
       <Button type="submit" variant="act" disabled={busy}>
         Add the dish
       </Button>
-    </form>
+    </Form>
   )
 }

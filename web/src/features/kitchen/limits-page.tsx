@@ -3,6 +3,7 @@ import type { Session } from '@fleam/contract/people'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { send } from '../../api/http.ts'
 import { sessionQuery, useHasRole, useKitchen } from '../../api/queries.ts'
 import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
@@ -123,7 +124,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
   }
 
   return (
-    <form className="sheet stack" onSubmit={keep}>
+    <Form className="sheet stack" onSubmit={keep}>
       <h1>Units, labour and limits</h1>
       {!isManager && <Caution>A manager can change these.</Caution>}
       <fieldset className="stack" disabled={!isManager}>
@@ -203,6 +204,6 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
           </Button>
         )}
       </fieldset>
-    </form>
+    </Form>
   )
 }

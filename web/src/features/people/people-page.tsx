@@ -2,13 +2,14 @@ import { type Person, personChange, personCreate } from '@fleam/contract/people'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { peopleQuery, useHasRole } from '../../api/queries.ts'
 import { Choice, TextField } from '../../ui/fields.tsx'
 import { Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
-import { useSubmission } from '../../ui/submission.ts'
 import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
 
 const roles: { value: Person['role']; label: string }[] = [
@@ -69,50 +70,45 @@ export function Page() {
 function PersonForm({ person, onClose }: { person: Person | undefined; onClose: () => void }) {
   const queryClient = useQueryClient()
   const [id] = useState(newId)
-  const [name, setName] = useState(person?.name ?? '')
-  const [role, setRole] = useState<Person['role']>(person?.role ?? 'cook')
-  const [secret, setSecret] = useState('')
-  const [active, setActive] = useState(person?.active ?? true)
-  const { submit, errors, message, busy } = useSubmission(person ? personChange : personCreate, (request: object) =>
-    person ? send<Person>('PUT', `/people/${person.id}`, request) : send<Person>('POST', '/people', request),
-  )
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: { name: person?.name ?? '', role: person?.role ?? ('cook' as Person['role']), secret: '', active: person?.active ?? true },
+    schema: person ? personChange : personCreate,
+    toRequest: ({ name, role, secret, active }) =>
+      person ? { version: person.version, name, role, active, ...(secret ? { secret } : {}) } : { id, name, role, secret },
+    send: (request) => (person ? send<Person>('PUT', `/people/${person.id}`, request) : send<Person>('POST', '/people', request)),
+  })
+  const role = form.watch('role')
+  const { error: roleError, ...roleField } = field('role')
 
   async function keep(event: React.FormEvent) {
     event.preventDefault()
-    const request = person ? { version: person.version, name, role, active, ...(secret ? { secret } : {}) } : { id, name, role, secret }
-    if (!(await submit(request))) return
+    if (!(await submit())) return
     await queryClient.invalidateQueries({ queryKey: peopleQuery.queryKey })
     onClose()
   }
 
   return (
     <SidePanel title={person ? person.name : 'Add a person'} onClose={onClose}>
-      <form className="stack" onSubmit={keep}>
-        <TextField label="Name, to sign in with" value={name} onChange={setName} error={errors.name} autoComplete="off" />
-        <Choice label="Role" value={role} onChange={setRole} options={roles} />
-        {errors.role && <Warning>{errors.role}</Warning>}
+      <Form className="stack" onSubmit={keep}>
+        <TextField label="Name, to sign in with" {...field('name')} autoComplete="off" />
+        <Choice label="Role" {...roleField} options={roles} />
+        {roleError && <Warning>{roleError}</Warning>}
         <p className="field-hint">{may[role]}</p>
         <TextField
           label={role === 'manager' ? 'Password' : 'PIN or password'}
           type="password"
-          value={secret}
-          onChange={setSecret}
-          error={errors.secret}
+          {...field('secret')}
           autoComplete="new-password"
           hint={
             person ? 'Leave empty to keep the present one' : role === 'manager' ? 'At least 8 characters' : 'At least 4 figures or letters'
           }
         />
-        {person && (
-          <label className="check">
-            <input type="checkbox" checked={active} onChange={(event) => setActive(event.target.checked)} /> Can sign in
-          </label>
-        )}
+        {person && <Form.Check className="check" id={`active-${id}`} label="Can sign in" {...form.register('active')} />}
         {message && <Warning>{message}</Warning>}
         <Button type="submit" variant="act" disabled={busy}>
           Keep
         </Button>
-      </form>
+      </Form>
     </SidePanel>
   )
 }

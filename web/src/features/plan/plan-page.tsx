@@ -8,6 +8,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { itemsQuery } from '../../api/queries.ts'
+import { DataTable } from '../../ui/data-table.tsx'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { PlaceTabs } from '../../ui/place-tabs.tsx'
@@ -439,44 +440,42 @@ function Ways({ input, ways }: { input: BestMixInput; ways: ReturnType<typeof wa
       )}
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard */}
       <section className="table-scroll" aria-label="Ways of cutting" tabIndex={0}>
-        <table className="figures">
-          <thead>
-            <tr>
-              <th>Way of cutting</th>
-              <th>Pieces</th>
-              <th>Spread</th>
-              <th>To tips</th>
-              <th>Off target</th>
-              <th>Minutes</th>
-              <th>Enzyme, rest</th>
-              <th>Worth</th>
-            </tr>
-          </thead>
-          <tbody>
-            {ways.map((way) => (
-              <tr key={way.name} className={way === most ? 'best-way' : ''}>
-                <th scope="row">
+        <DataTable
+          label="Ways of cutting it"
+          rows={ways}
+          rowKey={(way) => way.name}
+          rowClass={(way) => (way === most ? 'best-way' : '')}
+          columns={[
+            {
+              id: 'way',
+              heading: 'Way of cutting',
+              kind: 'head',
+              cell: (way) => (
+                <>
                   {way.name} {way === most && <small>worth most</small>}
                   {way.note && <small> {way.note}</small>}
-                </th>
-                <td>
-                  {way.counts
-                    .map((count, index) =>
-                      count > 0 ? `${Number(count.toFixed(1))} ${input.types[index]?.id.replace(/^\d+ /, '').toLowerCase()}` : '',
-                    )
-                    .filter(Boolean)
-                    .join(', ') || '–'}
-                </td>
-                <td>{grams(Math.round(way.spreadGrams))}</td>
-                <td>{grams(Math.round(way.tipsGrams))}</td>
-                <td>± {grams(Math.round(way.offGrams))}</td>
-                <td>{Math.round(way.minutes)}</td>
-                <td>{way.enzymeCost > 0 ? `${money(way.enzymeCost)}, 6–12 h` : '–'}</td>
-                <td>{money(way.worth)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </>
+              ),
+            },
+            {
+              id: 'pieces',
+              heading: 'Pieces',
+              cell: (way) =>
+                way.counts
+                  .map((count, index) =>
+                    count > 0 ? `${Number(count.toFixed(1))} ${input.types[index]?.id.replace(/^\d+ /, '').toLowerCase()}` : '',
+                  )
+                  .filter(Boolean)
+                  .join(', ') || '–',
+            },
+            { id: 'spread', heading: 'Spread', sortBy: (way) => way.spreadGrams, cell: (way) => grams(Math.round(way.spreadGrams)) },
+            { id: 'tips', heading: 'To tips', sortBy: (way) => way.tipsGrams, cell: (way) => grams(Math.round(way.tipsGrams)) },
+            { id: 'off', heading: 'Off target', sortBy: (way) => way.offGrams, cell: (way) => `± ${grams(Math.round(way.offGrams))}` },
+            { id: 'minutes', heading: 'Minutes', sortBy: (way) => way.minutes, cell: (way) => Math.round(way.minutes) },
+            { id: 'enzyme', heading: 'Enzyme, rest', cell: (way) => (way.enzymeCost > 0 ? `${money(way.enzymeCost)}, 6–12 h` : '–') },
+            { id: 'worth', heading: 'Worth', sortBy: (way) => way.worth, cell: (way) => money(way.worth) },
+          ]}
+        />
       </section>
     </>
   )

@@ -2,6 +2,8 @@ import type { Item, PriceListField, PriceListOpened, PriceListReading, PriceList
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import Table from 'react-bootstrap/Table'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { DateField } from '../../ui/date-field.tsx'
@@ -163,7 +165,7 @@ function Columns({ opened, onChange }: { opened: Opened; onChange: (reading: Pri
     <details open={!list.isKept}>
       <summary>{list.isKept ? 'Read as this supplier’s last list' : 'Which column holds what'}</summary>
       <div className="table-scroll">
-        <table className="figures list-sample">
+        <Table className="figures list-sample">
           <thead>
             <tr>
               {list.header.map((name) => (
@@ -182,7 +184,7 @@ function Columns({ opened, onChange }: { opened: Opened; onChange: (reading: Pri
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
       <div className="fields fields-two">
         {(Object.keys(fieldNames) as PriceListField[]).map((field) => (
@@ -259,7 +261,7 @@ function Report({
               {report.written ? (
                 <small>{line.item?.name ?? 'left out'}</small>
               ) : (
-                <select
+                <Form.Select
                   className="form-select"
                   aria-label={`Item for ${line.article}`}
                   value={line.isLeftOut ? leaveOut : (line.item?.id ?? '')}
@@ -270,7 +272,7 @@ function Report({
                       {option.label}
                     </option>
                   ))}
-                </select>
+                </Form.Select>
               )}
             </span>
             <span className="list-price">

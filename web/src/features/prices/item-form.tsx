@@ -2,66 +2,67 @@ import { type Animal, animal, type Item, itemChange, itemCreate } from '@fleam/c
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { itemsQuery } from '../../api/queries.ts'
 import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
-import { useSubmission } from '../../ui/submission.ts'
 import { useUnits } from '../../ui/units.ts'
 
 export function ItemForm({ item, kind, all, onClose }: { item: Item | undefined; kind: Item['kind']; all: Item[]; onClose: () => void }) {
   const { withUnit, currency } = useUnits()
   const queryClient = useQueryClient()
   const [id] = useState(newId)
-  const [fields, setFields] = useState({
-    name: item?.name ?? '',
-    animal: item?.animal ?? ('beef' as string),
-    againstId: item?.againstId ?? '',
-    portion: item?.readyCut?.portionEntered ?? '',
-    trimPct: String(item?.readyCut?.trimPct ?? 0),
-    lossPct: String(item?.readyCut?.lossPct ?? 0),
-    feePerOrder: String(item?.readyCut?.feePerOrder ?? 0),
-    portionsPerOrder: String(item?.readyCut?.portionsPerOrder ?? ''),
-  })
-  const { submit, errors, message, busy } = useSubmission(item ? itemChange : itemCreate, (request: object) =>
-    item ? send<Item>('PUT', `/items/${item.id}`, request) : send<Item>('POST', '/items', request),
-  )
-  const field = (key: keyof typeof fields, path: string = key) => ({
-    value: fields[key],
-    onChange: (value: string) => setFields({ ...fields, [key]: value }),
-    error: errors[path],
-  })
-  const partners = all.filter((other) => other.kind === 'ready-cut' && other.animal === fields.animal)
-
-  async function keep(event: React.FormEvent) {
-    event.preventDefault()
-    const kept = await submit({
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: {
+      name: item?.name ?? '',
+      animal: item?.animal ?? ('beef' as string),
+      againstId: item?.againstId ?? '',
+      readyCut: {
+        portion: item?.readyCut?.portionEntered ?? '',
+        trimPct: String(item?.readyCut?.trimPct ?? 0),
+        lossPct: String(item?.readyCut?.lossPct ?? 0),
+        feePerOrder: String(item?.readyCut?.feePerOrder ?? 0),
+        portionsPerOrder: String(item?.readyCut?.portionsPerOrder ?? ''),
+      },
+    },
+    schema: item ? itemChange : itemCreate,
+    keepAs: item ? undefined : `item-${kind}`,
+    toRequest: (fields) => ({
       ...(item ? { version: item.version } : { id }),
       name: fields.name,
       kind,
       animal: fields.animal as Animal,
-      againstId: kind === 'whole' && partners.some((other) => other.id === fields.againstId) ? fields.againstId : null,
+      againstId: kind === 'whole' && partnersOf(fields.animal).some((other) => other.id === fields.againstId) ? fields.againstId : null,
       readyCut:
         kind === 'whole'
           ? null
           : {
-              portion: withUnit(fields.portion),
-              trimPct: numberOf(fields.trimPct),
-              lossPct: numberOf(fields.lossPct),
-              feePerOrder: numberOf(fields.feePerOrder),
-              portionsPerOrder: numberOrNull(fields.portionsPerOrder),
+              portion: withUnit(fields.readyCut.portion),
+              trimPct: numberOf(fields.readyCut.trimPct),
+              lossPct: numberOf(fields.readyCut.lossPct),
+              feePerOrder: numberOf(fields.readyCut.feePerOrder),
+              portionsPerOrder: numberOrNull(fields.readyCut.portionsPerOrder),
             },
-    })
-    if (!kept) return
+    }),
+    send: (request) => (item ? send<Item>('PUT', `/items/${item.id}`, request) : send<Item>('POST', '/items', request)),
+  })
+  const partnersOf = (of: string) => all.filter((other) => other.kind === 'ready-cut' && other.animal === of)
+  const partners = partnersOf(form.watch('animal'))
+
+  async function keep(event: React.FormEvent) {
+    event.preventDefault()
+    if (!(await submit())) return
     await queryClient.invalidateQueries({ queryKey: itemsQuery.queryKey })
     onClose()
   }
 
   return (
     <SidePanel title={item ? item.name : kind === 'whole' ? 'Add what is bought whole' : 'Add a ready-cut item'} onClose={onClose}>
-      <form className="stack" onSubmit={keep}>
+      <Form className="stack" onSubmit={keep}>
         <TextField label="Name" {...field('name')} autoComplete="off" />
         <SelectField label="Animal" {...field('animal')} options={animal.options.map((value) => ({ value, label: value }))} />
         {kind === 'whole' ? (
@@ -73,18 +74,18 @@ export function ItemForm({ item, kind, all, onClose }: { item: Item | undefined;
           />
         ) : (
           <>
-            <WeightField label="Weight of a portion" {...field('portion', 'readyCut.portion')} />
-            <TextField label="Trimmed off each portion, %" {...field('trimPct', 'readyCut.trimPct')} inputMode="decimal" />
-            <TextField label="Lost in storage and thaw, %" {...field('lossPct', 'readyCut.lossPct')} inputMode="decimal" />
-            <TextField label={`Fee per order, ${currency}`} {...field('feePerOrder', 'readyCut.feePerOrder')} inputMode="decimal" />
-            <TextField label="Portions per order" {...field('portionsPerOrder', 'readyCut.portionsPerOrder')} inputMode="numeric" />
+            <WeightField label="Weight of a portion" {...field('readyCut.portion')} />
+            <TextField label="Trimmed off each portion, %" {...field('readyCut.trimPct')} inputMode="decimal" />
+            <TextField label="Lost in storage and thaw, %" {...field('readyCut.lossPct')} inputMode="decimal" />
+            <TextField label={`Fee per order, ${currency}`} {...field('readyCut.feePerOrder')} inputMode="decimal" />
+            <TextField label="Portions per order" {...field('readyCut.portionsPerOrder')} inputMode="numeric" />
           </>
         )}
         {message && <Warning>{message}</Warning>}
         <Button type="submit" variant="act" disabled={busy}>
           Keep
         </Button>
-      </form>
+      </Form>
     </SidePanel>
   )
 }

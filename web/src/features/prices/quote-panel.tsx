@@ -3,14 +3,15 @@ import { gramsOf } from '@fleam/core/quantities/weight'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { itemsQuery, quotesQuery, useHasRole } from '../../api/queries.ts'
 import { DateField } from '../../ui/date-field.tsx'
 import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
-import { useSubmission } from '../../ui/submission.ts'
 import { dayText, today, useUnits } from '../../ui/units.ts'
 
 const QuoteChart = lazy(() => import('./quote-chart.tsx').then((module) => ({ default: module.QuoteChart })))
@@ -59,42 +60,43 @@ function QuoteForm({ item, suppliers }: { item: Item; suppliers: Supplier[] }) {
   const queryClient = useQueryClient()
   const [id, setId] = useState(newId)
   const last = item.latestQuote
-  const [fields, setFields] = useState({
-    amount: '',
-    per: last?.price.per ?? (weightSystem === 'metric' ? 'kg' : ('lb' as string)),
-    count: String(last?.price.count ?? ''),
-    caseWeight: last?.price.grams ? `${last.price.grams} g` : '',
-    supplierId: last?.supplier?.id ?? suppliers[0]?.id ?? '',
-    quotedOn: today(),
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: {
+      price: {
+        amount: '',
+        per: last?.price.per ?? (weightSystem === 'metric' ? 'kg' : ('lb' as string)),
+        count: String(last?.price.count ?? ''),
+        grams: last?.price.grams ? `${last.price.grams} g` : '',
+      },
+      supplierId: last?.supplier?.id ?? suppliers[0]?.id ?? '',
+      quotedOn: today(),
+    },
+    schema: quoteCreate,
+    toRequest: ({ price, supplierId, quotedOn }) => {
+      const isCase = price.per === 'case'
+      const caseWeight = price.grams.trim() === '' ? undefined : read(price.grams)
+      const count = numberOrNull(price.count)
+      return {
+        id,
+        supplierId: supplierId || null,
+        quotedOn,
+        price: {
+          amount: numberOf(price.amount),
+          per: price.per,
+          ...(isCase && count !== null ? { count } : {}),
+          ...(isCase && caseWeight ? { grams: caseWeight.ok ? gramsOf(caseWeight.tenths) : Number.NaN } : {}),
+        },
+      }
+    },
+    send: (request) => send<Quote>('POST', `/items/${item.id}/quotes`, request),
   })
-  const { submit, errors, message, busy } = useSubmission(quoteCreate, (request: object) =>
-    send<Quote>('POST', `/items/${item.id}/quotes`, request),
-  )
-  const field = (key: keyof typeof fields, path: string = key) => ({
-    value: fields[key],
-    onChange: (value: string) => setFields({ ...fields, [key]: value }),
-    error: errors[path],
-  })
-  const isCase = fields.per === 'case'
+  const isCase = form.watch('price.per') === 'case'
 
   async function add(event: React.FormEvent) {
     event.preventDefault()
-    const caseWeight = fields.caseWeight.trim() === '' ? undefined : read(fields.caseWeight)
-    const count = numberOrNull(fields.count)
-    const kept = await submit({
-      id,
-      supplierId: fields.supplierId || null,
-      quotedOn: fields.quotedOn,
-      price: {
-        amount: numberOf(fields.amount),
-        per: fields.per,
-        ...(isCase && count !== null ? { count } : {}),
-        ...(isCase && caseWeight ? { grams: caseWeight.ok ? gramsOf(caseWeight.tenths) : Number.NaN } : {}),
-      },
-    })
-    if (!kept) return
+    if (!(await submit())) return
     setId(newId())
-    setFields({ ...fields, amount: '' })
+    form.setValue('price.amount', '')
     await Promise.all([
       queryClient.invalidateQueries({ queryKey: ['quotes', item.id] }),
       queryClient.invalidateQueries({ queryKey: itemsQuery.queryKey }),
@@ -102,16 +104,16 @@ function QuoteForm({ item, suppliers }: { item: Item; suppliers: Supplier[] }) {
   }
 
   return (
-    <form className="stack" onSubmit={add}>
+    <Form className="stack" onSubmit={add}>
       <h3>New quote</h3>
       <div className="fields fields-two">
-        <TextField label={`Price, ${currency}`} {...field('amount', 'price.amount')} inputMode="decimal" autoFocus />
-        <SelectField label="Quoted" {...field('per', 'price.per')} options={units} />
+        <TextField label={`Price, ${currency}`} {...field('price.amount')} inputMode="decimal" autoFocus />
+        <SelectField label="Quoted" {...field('price.per')} options={units} />
       </div>
       {isCase && (
         <div className="fields fields-two">
-          <TextField label="Pieces in the case" {...field('count', 'price.count')} inputMode="numeric" />
-          <WeightField label="or its weight" {...field('caseWeight', 'price.grams')} />
+          <TextField label="Pieces in the case" {...field('price.count')} inputMode="numeric" />
+          <WeightField label="or its weight" {...field('price.grams')} />
         </div>
       )}
       <SelectField
@@ -124,6 +126,6 @@ function QuoteForm({ item, suppliers }: { item: Item; suppliers: Supplier[] }) {
       <Button type="submit" variant="act" disabled={busy}>
         Add this quote
       </Button>
-    </form>
+    </Form>
   )
 }

@@ -4,6 +4,7 @@ import { balanceOfRun } from '@fleam/core/runs/run-record'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { runQuery, useKitchen } from '../../api/queries.ts'
@@ -60,7 +61,7 @@ function Finish({ run }: { run: Run }) {
 
   return (
     <main className="page finish">
-      <form className="sheet stack" onSubmit={finish}>
+      <Form className="sheet stack" onSubmit={finish}>
         <h1>Finish and cost: run {run.number}</h1>
         <BalanceBar run={run} />
         {isNegative ? (
@@ -115,7 +116,7 @@ function Finish({ run }: { run: Run }) {
             This run is closed: see the result
           </Link>
         )}
-      </form>
+      </Form>
     </main>
   )
 }

@@ -1,6 +1,7 @@
 import type { Run } from '@fleam/contract/runs'
 import { totalsByTub } from '@fleam/core/runs/ledger'
 import type { YieldTest } from '@fleam/core/runs/yield-test'
+import { type Column, DataTable } from '../../ui/data-table.tsx'
 import { roleWords } from '../../ui/roles.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 
@@ -8,45 +9,44 @@ import { percentText, useUnits } from '../../ui/units.ts'
 export function OutputCosts({ run, test }: { run: Run; test: YieldTest }) {
   const { weight, money, fromPerKg, perUnit } = useUnits()
   const totals = totalsByTub(run.weighings)
-  return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard
-    <section className="table-scroll" aria-label="Cost of every output" tabIndex={0}>
-      <table className="figures">
-        <thead>
-          <tr>
-            <th>Output</th>
-            <th>Weight</th>
-            <th>Share</th>
-            <th>Pieces</th>
-            <th>Cost per {perUnit}</th>
-            <th>Per portion</th>
-            <th>Factor, {perUnit}</th>
-            <th>Factor, portion</th>
-          </tr>
-        </thead>
-        <tbody>
-          {run.tubs.map((tub, index) => {
-            const total = totals.get(tub.id) ?? { tenths: 0, count: 0 }
-            const cost = test.outputs[index]
-            const portioned = tub.targetTenths !== null
-            const bears = tub.role !== 'waste'
-            return (
-              <tr key={tub.id}>
-                <th scope="row">
-                  <i className={`role-dot role-${tub.role}`} /> {tub.name} <small>{roleWords[tub.role]}</small>
-                </th>
-                <td>{weight(total.tenths)}</td>
-                <td>{percentText((total.tenths / run.received.tenths) * 100)}</td>
-                <td>{total.count}</td>
-                <td>{bears && cost?.costPerKg != null ? money(fromPerKg(cost.costPerKg)) : '–'}</td>
-                <td>{portioned && cost?.costPerPortion != null ? money(cost.costPerPortion) : '–'}</td>
-                <td>{bears && cost?.costFactorPerKg != null ? cost.costFactorPerKg.toFixed(3) : '–'}</td>
-                <td>{portioned && cost?.costFactorPerPortion != null ? cost.costFactorPerPortion.toFixed(4) : '–'}</td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
-    </section>
-  )
+  const rows = run.tubs.map((tub, index) => ({ tub, total: totals.get(tub.id) ?? { tenths: 0, count: 0 }, cost: test.outputs[index] }))
+  type Row = (typeof rows)[number]
+  const bears = ({ tub, cost }: Row) => (tub.role === 'waste' ? undefined : cost)
+  const portioned = ({ tub, cost }: Row) => (tub.targetTenths === null ? undefined : cost)
+  const figure = (value: number | null | undefined, write: (value: number) => string) => (value == null ? '–' : write(value))
+  const columns: Column<Row>[] = [
+    {
+      id: 'output',
+      heading: 'Output',
+      kind: 'head',
+      cell: ({ tub }) => (
+        <>
+          <i className={`role-dot role-${tub.role}`} /> {tub.name} <small>{roleWords[tub.role]}</small>
+        </>
+      ),
+    },
+    { id: 'weight', heading: 'Weight', sortBy: (row) => row.total.tenths, cell: (row) => weight(row.total.tenths) },
+    { id: 'share', heading: 'Share', mayHide: true, cell: (row) => percentText((row.total.tenths / run.received.tenths) * 100) },
+    { id: 'pieces', heading: 'Pieces', mayHide: true, cell: (row) => row.total.count },
+    {
+      id: 'cost',
+      heading: `Cost per ${perUnit}`,
+      sortBy: (row) => bears(row)?.costPerKg,
+      cell: (row) => figure(bears(row)?.costPerKg, (cost) => money(fromPerKg(cost))),
+    },
+    { id: 'portion', heading: 'Per portion', cell: (row) => figure(portioned(row)?.costPerPortion, money) },
+    {
+      id: 'factor',
+      heading: `Factor, ${perUnit}`,
+      mayHide: true,
+      cell: (row) => figure(bears(row)?.costFactorPerKg, (factor) => factor.toFixed(3)),
+    },
+    {
+      id: 'portion-factor',
+      heading: 'Factor, portion',
+      mayHide: true,
+      cell: (row) => figure(portioned(row)?.costFactorPerPortion, (factor) => factor.toFixed(4)),
+    },
+  ]
+  return <DataTable label="Cost of every output" keepAs="output-costs" columns={columns} rows={rows} rowKey={({ tub }) => tub.id} />
 }

@@ -1,5 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
 import { readLedger } from '@fleam/core/runs/ledger'
+import { type Column, DataTable } from '../../ui/data-table.tsx'
 import { useUnits } from '../../ui/units.ts'
 
 /** What the plan had each slice weigh, and what it did; the kitchen's usual shape learns from it. */
@@ -12,6 +13,25 @@ export function PlannedAgainstActual({ run }: { run: Run }) {
   })
   if (slices.length === 0) return null
   const off = slices.reduce((sum, slice) => sum + Math.abs(slice.tenths / 10 - slice.plannedGrams), 0) / slices.length
+  const offBy = (slice: (typeof slices)[number]) => slice.tenths / 10 - slice.plannedGrams
+  const columns: Column<(typeof slices)[number]>[] = [
+    { id: 'slice', heading: 'Slice', kind: 'head', cell: (slice) => slices.indexOf(slice) + 1 },
+    { id: 'tub', heading: 'Into', kind: 'words', cell: ({ tub }) => tub },
+    {
+      id: 'thickness',
+      heading: 'Thickness',
+      sortBy: ({ thicknessMm }) => thicknessMm,
+      cell: (slice) => `${Math.round(slice.thicknessMm)} mm`,
+    },
+    {
+      id: 'planned',
+      heading: 'Planned',
+      sortBy: ({ plannedGrams }) => plannedGrams,
+      cell: (slice) => grams(Math.round(slice.plannedGrams)),
+    },
+    { id: 'cut', heading: 'Cut', sortBy: ({ tenths }) => tenths, cell: ({ tenths }) => weight(tenths) },
+    { id: 'off', heading: 'Off', sortBy: offBy, cell: (slice) => signed(offBy(slice)) },
+  ]
   return (
     <section>
       <h2>Planned against cut</h2>
@@ -19,32 +39,7 @@ export function PlannedAgainstActual({ run }: { run: Run }) {
         {slices.length} slices, {grams(Math.round(off * 10) / 10)} off the plan on average. The kitchen’s usual shape of this item learns
         from it.
       </p>
-      <div className="wide-table">
-        <table className="item-yields">
-          <thead>
-            <tr>
-              <th scope="col">Slice</th>
-              <th scope="col">Into</th>
-              <th scope="col">Thickness</th>
-              <th scope="col">Planned</th>
-              <th scope="col">Cut</th>
-              <th scope="col">Off</th>
-            </tr>
-          </thead>
-          <tbody>
-            {slices.map((slice, index) => (
-              <tr key={slice.weighingId}>
-                <th scope="row">{index + 1}</th>
-                <td>{slice.tub}</td>
-                <td>{Math.round(slice.thicknessMm)} mm</td>
-                <td>{grams(Math.round(slice.plannedGrams))}</td>
-                <td>{weight(slice.tenths)}</td>
-                <td>{signed(slice.tenths / 10 - slice.plannedGrams)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <DataTable label="Planned against cut" columns={columns} rows={slices} rowKey={({ weighingId }) => weighingId} />
     </section>
   )
 }

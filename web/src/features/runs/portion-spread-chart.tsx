@@ -33,7 +33,7 @@ export function PortionSpreadChart({ weights, target, tolerance, statistics }: P
       rows={marks.map(({ weight, state }, index) => [String(index + 1), grams(weight), state])}
     >
       <ResponsiveContainer width="100%" height="100%">
-        <ScatterChart margin={{ top: 24, right: 12, bottom: 0, left: 12 }}>
+        <ScatterChart accessibilityLayer={false} margin={{ top: 24, right: 12, bottom: 0, left: 12 }}>
           <XAxis
             {...axis}
             dataKey="weight"

@@ -5,6 +5,7 @@ import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
 import type * as z from 'zod'
 import { get, send } from '../../api/http.ts'
@@ -124,7 +125,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
 
   return (
     <main className="page receive">
-      <form className="sheet" onSubmit={start}>
+      <Form className="sheet" onSubmit={start}>
         <h1>Receive and weigh in</h1>
         <div className="fields">
           <SelectField label="What came" {...field('itemId')} options={whole.map((entry) => ({ value: entry.id, label: entry.name }))} />
@@ -213,7 +214,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
         <Button type="submit" variant="act" className="btn-large" disabled={busy}>
           {decision === 'turn-away' && tooWarm ? 'Turn it away' : 'To the bench'}
         </Button>
-      </form>
+      </Form>
     </main>
   )
 }

@@ -1,29 +1,28 @@
 import { type Session, setup } from '@fleam/contract/people'
 import { useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { sessionQuery } from '../../api/queries.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
-import { useSubmission } from '../../ui/submission.ts'
+import { useRequestForm } from '../../ui/request-form.ts'
 
 /** The first start of a kitchen of one's own: its name, its money, its first manager. */
 export function Page() {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
-  const [fields, setFields] = useState({ kitchenName: '', currency: 'EUR', name: '', secret: '' })
-  const { submit, errors, message, busy } = useSubmission(setup, (request: object) => send<Session>('POST', '/setup', request))
-  const field = (key: keyof typeof fields) => ({
-    value: fields[key],
-    onChange: (value: string) => setFields({ ...fields, [key]: value }),
-    error: errors[key],
+  const { submit, field, message, busy } = useRequestForm({
+    start: { kitchenName: '', currency: 'EUR', name: '', secret: '' },
+    schema: setup,
+    toRequest: (fields) => ({ ...fields, currency: fields.currency.trim().toUpperCase() }),
+    send: (request) => send<Session>('POST', '/setup', request),
   })
 
   async function make(event: React.FormEvent) {
     event.preventDefault()
-    const session = await submit({ ...fields, currency: fields.currency.trim().toUpperCase() })
+    const session = await submit()
     if (!session) return
     queryClient.setQueryData(sessionQuery.queryKey, session)
     navigate('/kitchen/limits', { replace: true })
@@ -31,7 +30,7 @@ export function Page() {
 
   return (
     <main className="door">
-      <form className="door-sheet sheet stack" onSubmit={make}>
+      <Form className="door-sheet sheet stack" onSubmit={make}>
         <p className="wordmark wordmark-dark">FLEAM</p>
         <h1>A new kitchen</h1>
         <TextField label="Name of the kitchen" autoFocus {...field('kitchenName')} />
@@ -42,7 +41,7 @@ export function Page() {
         <Button type="submit" variant="act" disabled={busy}>
           Open the kitchen
         </Button>
-      </form>
+      </Form>
     </main>
   )
 }

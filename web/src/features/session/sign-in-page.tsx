@@ -1,14 +1,15 @@
 import { type demo, type Session, type setupState, signIn } from '@fleam/contract/people'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { useNavigate, useSearchParams } from 'react-router'
 import type * as z from 'zod'
 import { get, ProblemFailure, send } from '../../api/http.ts'
 import { sessionQuery } from '../../api/queries.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
-import { useSubmission } from '../../ui/submission.ts'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { tryNow } from '../runs/outbox.ts'
 
 async function fetchDemo(): Promise<z.infer<typeof demo>['people']> {
@@ -24,18 +25,26 @@ export function Page() {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const [search] = useSearchParams()
-  const [name, setName] = useState('')
-  const [secret, setSecret] = useState('')
   const setup = useQuery({ queryKey: ['setup'], queryFn: () => get<z.infer<typeof setupState>>('/setup') })
   const demoPeople = useQuery({ queryKey: ['demo'], queryFn: fetchDemo })
-  const { submit, errors, message, busy } = useSubmission(signIn, (request: object) => send<Session>('POST', '/session', request))
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: { name: '', secret: '' },
+    schema: signIn,
+    toRequest: (fields) => fields,
+    send: (request) => send<Session>('POST', '/session', request),
+  })
 
   useEffect(() => {
     if (setup.data?.needed) navigate('/set-up')
   }, [setup.data, navigate])
 
-  async function enter(who: { name: string; secret: string }) {
-    const session = await submit(who)
+  function stepIn({ name, secret }: { name: string; secret: string }) {
+    form.reset({ name, secret })
+    void enter()
+  }
+
+  async function enter() {
+    const session = await submit()
     if (!session) return
     queryClient.clear()
     queryClient.setQueryData(sessionQuery.queryKey, session)
@@ -49,34 +58,27 @@ export function Page() {
       <div className="door-sheet sheet">
         <p className="wordmark wordmark-dark">FLEAM</p>
         <h1>Who is at the bench?</h1>
-        <form
+        <Form
           className="stack"
           onSubmit={(event) => {
             event.preventDefault()
-            void enter({ name, secret })
+            void enter()
           }}
         >
-          <TextField label="Name" value={name} onChange={setName} error={errors.name} autoComplete="username" autoFocus />
-          <TextField
-            label="PIN or password"
-            type="password"
-            value={secret}
-            onChange={setSecret}
-            error={errors.secret}
-            autoComplete="current-password"
-          />
+          <TextField label="Name" {...field('name')} autoComplete="username" autoFocus />
+          <TextField label="PIN or password" type="password" {...field('secret')} autoComplete="current-password" />
           {message && <Warning>{message}</Warning>}
           {setup.error && <Warning>The server cannot be reached just now. Try again in a moment.</Warning>}
           <Button type="submit" variant="act" disabled={busy}>
             Sign in
           </Button>
-        </form>
+        </Form>
       </div>
       {demoPeople.data && demoPeople.data.length > 0 && (
         <section className="door-demo" aria-label="People of the demo kitchen">
           <h2>This is the demo kitchen: step in as</h2>
           {demoPeople.data.map((person) => (
-            <Button key={person.name} variant="bare" className="demo-person" disabled={busy} onClick={() => enter(person)}>
+            <Button key={person.name} variant="bare" className="demo-person" disabled={busy} onClick={() => stepIn(person)}>
               <strong>{person.name}</strong>
               <span>{person.role}</span>
               <code>{person.secret}</code>

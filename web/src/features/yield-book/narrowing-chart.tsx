@@ -38,7 +38,7 @@ export function NarrowingChart({ name, seen, now, write }: NarrowingProps) {
       ])}
     >
       <ResponsiveContainer width="100%" height="100%">
-        <ComposedChart data={drawn} margin={{ top: 6, right: 6, bottom: 0, left: 0 }}>
+        <ComposedChart accessibilityLayer={false} data={drawn} margin={{ top: 6, right: 6, bottom: 0, left: 0 }}>
           <XAxis {...axis} dataKey="at" type="number" domain={['dataMin', 'dataMax']} allowDecimals={false} height={22} />
           <YAxis {...axis} width={58} domain={['auto', 'auto']} tickFormatter={write} tickCount={4} />
           <Tooltip

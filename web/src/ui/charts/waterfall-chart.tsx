@@ -14,7 +14,13 @@ export function WaterfallChart({ rows }: WaterfallProps) {
   return (
     <div className="waterfall" style={{ height: rows.length * rowHeight }} aria-hidden="true">
       <ResponsiveContainer width="100%" height="100%">
-        <BarChart data={[...rows]} layout="vertical" margin={{ top: 0, right: 0, bottom: 0, left: 0 }} barCategoryGap={8}>
+        <BarChart
+          accessibilityLayer={false}
+          data={[...rows]}
+          layout="vertical"
+          margin={{ top: 0, right: 0, bottom: 0, left: 0 }}
+          barCategoryGap={8}
+        >
           <XAxis {...axis} hide type="number" domain={[0, 'dataMax']} />
           <YAxis hide type="category" dataKey="key" />
           <Tooltip

@@ -2,13 +2,14 @@ import { type Run, type Tub, tubCreate } from '@fleam/contract/runs'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { send } from '../../../api/http.ts'
 import { newId } from '../../../api/new-id.ts'
 import { runQuery } from '../../../api/queries.ts'
 import { Choice, TextField } from '../../../ui/fields.tsx'
 import { Warning } from '../../../ui/notes.tsx'
+import { useRequestForm } from '../../../ui/request-form.ts'
 import { SidePanel } from '../../../ui/side-panel.tsx'
-import { useSubmission } from '../../../ui/submission.ts'
 
 const roles: { value: Tub['role']; label: string }[] = [
   { value: 'main', label: 'Main' },
@@ -20,15 +21,17 @@ const roles: { value: Tub['role']; label: string }[] = [
 export function AddTub({ run, onClose, onAdded }: { run: Run; onClose: () => void; onAdded: (tub: Tub) => void }) {
   const queryClient = useQueryClient()
   const [id] = useState(newId)
-  const [name, setName] = useState('')
-  const [role, setRole] = useState<Tub['role']>('byproduct')
-  const { submit, errors, message, busy } = useSubmission(tubCreate, (request: object) =>
-    send<Tub>('POST', `/runs/${run.id}/tubs`, request),
-  )
+  const { submit, field, message, busy } = useRequestForm({
+    start: { name: '', role: 'byproduct' as Tub['role'] },
+    schema: tubCreate,
+    toRequest: ({ name, role }) => ({ id, name, role }),
+    send: (request) => send<Tub>('POST', `/runs/${run.id}/tubs`, request),
+  })
+  const { value: role, onChange: setRole } = field('role')
 
   async function add(event: React.FormEvent) {
     event.preventDefault()
-    const tub = await submit({ id, name, role })
+    const tub = await submit()
     if (!tub) return
     queryClient.setQueryData(
       runQuery(run.id).queryKey,
@@ -40,8 +43,8 @@ export function AddTub({ run, onClose, onAdded }: { run: Run; onClose: () => voi
 
   return (
     <SidePanel title="Add a tub" onClose={onClose}>
-      <form onSubmit={add} className="stack">
-        <TextField label="Name" value={name} onChange={setName} error={errors.name} autoFocus autoComplete="off" />
+      <Form onSubmit={add} className="stack">
+        <TextField label="Name" {...field('name')} autoFocus autoComplete="off" />
         <Choice label="Role" value={role} onChange={setRole} options={roles} />
         <p className="field-hint">
           Main: what it was bought for. Co-product: has a price of its own. By-product: of small value. Waste: thrown away.
@@ -50,7 +53,7 @@ export function AddTub({ run, onClose, onAdded }: { run: Run; onClose: () => voi
         <Button type="submit" variant="act" disabled={busy}>
           Add the tub
         </Button>
-      </form>
+      </Form>
     </SidePanel>
   )
 }

@@ -1,4 +1,5 @@
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { useUnits } from '../../../ui/units.ts'
 import type { useWeighingHands } from './use-weighing-hands.ts'
 
@@ -13,7 +14,7 @@ export function ScaleBar({ hands }: { hands: ReturnType<typeof useWeighingHands>
   if (hands.scales.length === 0) return null
   return (
     <div className="scale-bar">
-      <select
+      <Form.Select
         aria-label="How it is weighed"
         value={hands.state.kind === 'none' ? 'by-hand' : hands.way}
         onChange={({ target: { value } }) => {
@@ -28,7 +29,7 @@ export function ScaleBar({ hands }: { hands: ReturnType<typeof useWeighingHands>
           </option>
         ))}
         <option value="by-hand">By hand</option>
-      </select>
+      </Form.Select>
       <Button variant="bare" disabled={!hands.reading} onClick={() => void hands.tare()}>
         Tare
       </Button>

@@ -2,6 +2,7 @@ import { type Happening, temperaturePlaces } from '@fleam/contract/bench'
 import type { Run } from '@fleam/contract/runs'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { useKitchen } from '../../../api/queries.ts'
 import { Choice, numberOrNull, TextField } from '../../../ui/fields.tsx'
 import { Caution, Empty, Warning } from '../../../ui/notes.tsx'
@@ -41,7 +42,7 @@ export function TemperaturePanel({ run, onClose, onNote }: TemperaturePanelProps
 
   return (
     <SidePanel title="Temperatures" onClose={onClose}>
-      <form className="stack" onSubmit={keep}>
+      <Form className="stack" onSubmit={keep}>
         <Choice
           label="Of what"
           value={of}
@@ -70,7 +71,7 @@ export function TemperaturePanel({ run, onClose, onNote }: TemperaturePanelProps
         <Button type="submit" variant="act" className="btn-large">
           Note it
         </Button>
-      </form>
+      </Form>
       <h3>Taken so far</h3>
       {taken.length === 0 && <Empty title="None yet on this run." />}
       <ul className="plain-list">

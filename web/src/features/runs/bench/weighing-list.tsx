@@ -1,6 +1,7 @@
 import type { Run, Weighing } from '@fleam/contract/runs'
 import { standing } from '@fleam/core/runs/ledger'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { Empty } from '../../../ui/notes.tsx'
 import { SidePanel } from '../../../ui/side-panel.tsx'
 import { timeText, useUnits } from '../../../ui/units.ts'
@@ -30,7 +31,7 @@ export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListP
                 {line.item !== null && ` · item ${line.item}`}
               </small>
             </span>
-            <select
+            <Form.Select
               aria-label={`Move ${weight(line.tenths)} to another tub`}
               value=""
               onChange={(event) => onMove(line, event.target.value)}
@@ -43,7 +44,7 @@ export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListP
                     {tub.name}
                   </option>
                 ))}
-            </select>
+            </Form.Select>
             <Button variant="plain" onClick={() => onTakeBack(line)} aria-label={`Take back ${weight(line.tenths)}`}>
               Take back
             </Button>
