@@ -67,6 +67,48 @@ test('a cook sees prices and people and cannot change them', async ({ page }) =>
   await expect(page.getByLabel('Labour')).toBeDisabled()
 })
 
+test('the pages are dark where the tablet is, and as chosen from then on', async ({ page }) => {
+  await page.emulateMedia({ colorScheme: 'dark' })
+  await stepIn(page, 'Pip Marsden')
+  const theme = () => page.locator('html').getAttribute('data-bs-theme')
+  expect(await theme()).toBe('dark')
+  await page.getByRole('button', { name: 'Light pages' }).click()
+  await expect(page.getByRole('button', { name: 'Dark pages' })).toBeVisible()
+  await page.reload()
+  await expect(page.getByRole('button', { name: 'Dark pages' })).toBeVisible()
+  expect(await theme()).toBe('light')
+})
+
+test('what was typed for a new dish is there again after a reload; its day is the same east and west', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await stepIn(page, 'Tobias Quill')
+  await page.goto('/kitchen/dishes')
+  await page.getByLabel('Dish').fill('Cheek pie')
+  await page.reload()
+  await expect(page.getByLabel('Dish')).toHaveValue('Cheek pie')
+  await page.getByLabel('How much').fill('a lot')
+  await page.getByRole('button', { name: 'Add the dish' }).click()
+  await expect(page.getByRole('alert').first()).toBeVisible()
+  await page.getByLabel('How much').fill('2 kg')
+  await page.getByLabel('By').fill('14 Mar 2030')
+  await page.getByLabel('By').press('Escape')
+  await page.getByRole('button', { name: 'Add the dish' }).click()
+  await expect(page.getByText('by 14 Mar 2030')).toBeVisible()
+  await page.reload()
+  await expect(page.getByText('by 14 Mar 2030')).toBeVisible()
+  await expect(page.getByLabel('Dish')).toHaveValue('')
+  for (const timezoneId of ['Pacific/Auckland', 'America/Los_Angeles']) {
+    const there = await (await browser.newContext({ baseURL: baseURL ?? '', timezoneId })).newPage()
+    await stepIn(there, 'Pip Marsden')
+    await there.goto('/kitchen/dishes')
+    await expect(there.getByText('by 14 Mar 2030')).toBeVisible()
+    await there.context().close()
+  }
+})
+
 const sizes = [
   { width: 1280, height: 800 },
   { width: 820, height: 1180 },

@@ -26,6 +26,10 @@ async function start(env: Record<string, string>, args: string[] = []) {
   return { child, ended, said: () => said }
 }
 
+function childrenOf(pid: number): number[] {
+  return readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').map(Number)
+}
+
 async function sentenceOf(env: Record<string, string>) {
   const started = await start(env)
   const code = await started.ended
@@ -72,6 +76,11 @@ test('Ctrl-C stops server and database; a second start keeps the data; a spoilt 
   const body = JSON.stringify({ kitchenName: 'Kept', currency: 'EUR', name: 'Wren', secret: 'a-good-password' })
   const made = await fetch(`${url}/api/v1/setup`, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
   expect(made.status).toBe(201)
+  // a server that dies is started again, with a word on the terminal
+  const server = childrenOf(first.child.pid ?? 0).find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('dist/main.js'))
+  process.kill(server ?? 0, 'SIGKILL')
+  await until(async () => first.said().includes('starting it again'), 10_000)
+  await until(async () => (await fetch(`${url}/api/v1/health`)).ok, 30_000)
   const second = await sentenceOf({})
   expect([second.code, second.lines]).toEqual([1, [expect.stringMatching(/is running on .* already/)]])
   // a terminal tells the whole group, and npm passes it on

@@ -3,6 +3,7 @@ import { formatWeight, writeWeight } from '@fleam/core/quantities/format-weight'
 import { parseWeight } from '@fleam/core/quantities/parse-weight'
 import type { Price } from '@fleam/core/quantities/price'
 import { gramsPerPound, tenthsOf, type WeightUnit } from '@fleam/core/quantities/weight'
+import { parseISO } from 'date-fns'
 import { useKitchen } from '../api/queries.ts'
 
 /** How this kitchen writes and reads weights and money. */
@@ -45,7 +46,8 @@ const dayFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'sho
 const momentFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
 const timeFormat = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 
-export const dayText = (stamp: string) => dayFormat.format(new Date(stamp))
+/** A moment's day where the tablet stands, or a calendar day, which is the same everywhere. */
+export const dayText = (stamp: string) => dayFormat.format(parseISO(stamp))
 export const momentText = (stamp: string) => momentFormat.format(new Date(stamp))
 export const timeText = (stamp: string) => timeFormat.format(new Date(stamp))
 

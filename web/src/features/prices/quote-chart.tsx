@@ -1,6 +1,6 @@
 import type { Quote } from '@fleam/contract/prices'
 import { perUnit } from '@fleam/core/prices/price-move'
-import { format } from 'date-fns'
+import { format, parseISO } from 'date-fns'
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
 import { axis, touched } from '../../ui/charts/chart-frame.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -18,7 +18,7 @@ export function QuoteChart({ quotes }: { quotes: readonly Quote[] }) {
         ? []
         : [
             {
-              at: Date.parse(quote.quotedOn),
+              at: parseISO(quote.quotedOn).getTime(),
               supplier: quote.supplier?.name ?? 'not noted',
               amount: ground === 'perKg' ? fromPerKg(amount) : amount,
             },

@@ -143,10 +143,13 @@ function Bench({ run }: { run: Run }) {
     if (isMoving) return move(tub.id)
     setSelectedId(tub.id)
     if (entry.trim() === '') {
-      const offered = hands.isHandsFree && tub.id !== selected?.id ? undefined : hands.offer()
-      if (offered === undefined) return
+      const isOnlyChosen = hands.isHandsFree && tub.id !== selected?.id
+      if (isOnlyChosen) return
+      const fromScale = (tenths: number) => store(tub, { tenths, entered: formatWeight(tenths, weightSystem) })
+      const offered = hands.offer()
+      if (offered === undefined) return hands.onceSteady(fromScale)
       hands.take()
-      store(tub, { tenths: offered, entered: formatWeight(offered, weightSystem) })
+      fromScale(offered)
       return
     }
     const parsed = read(entry)

@@ -5,6 +5,9 @@ import { useRef } from 'react'
 import { useRemembered } from '../../../ui/remembered.ts'
 import { useScale } from './use-scale.ts'
 
+/** A pan that swings for longer than this is being handled, not waited for. */
+const patienceMs = 2000
+
 interface Hands {
   tub: Tub | undefined
   inTubTenths: number
@@ -26,6 +29,8 @@ export function useWeighingHands({ tub, inTubTenths, onTaken }: Hands) {
    */
   const awaits = useRef<'nothing' | 'zero' | 'tare'>(way === 'into-tub' ? 'tare' : 'nothing')
   const lastTareTenths = useRef(0)
+  /** A tap that came while the pan still swung: it is for the weight that the pan comes to rest at. */
+  const early = useRef<{ until: number; take: (tenths: number) => void }>(undefined)
   const now = useRef({ way, isHandsFree, inTubTenths, onTaken, tubId: tub?.id })
   if (way === 'into-tub' && now.current.tubId !== tub?.id) awaits.current = lastTareTenths.current > 0 ? 'zero' : 'tare'
   now.current = { way, isHandsFree, inTubTenths, onTaken, tubId: tub?.id }
@@ -40,8 +45,13 @@ export function useWeighingHands({ tub, inTubTenths, onTaken }: Hands) {
       return
     }
     const { watch: next, takenTenths } = watchReading(watch.current, reading, current.way, current.inTubTenths)
+    const tap = early.current
+    if (takenTenths !== undefined || reading.tenths < leastTenths) early.current = undefined
     if (takenTenths === undefined) watch.current = next
-    else if (current.isHandsFree) {
+    else if (tap && Date.now() < tap.until) {
+      watch.current = next
+      tap.take(takenTenths)
+    } else if (current.isHandsFree) {
       watch.current = next
       current.onTaken(takenTenths)
     }
@@ -69,6 +79,11 @@ export function useWeighingHands({ tub, inTubTenths, onTaken }: Hands) {
     /** What a tap would put in now; `undefined` while nothing steady and new lies on the pan. */
     offer(): number | undefined {
       return reading && awaits.current === 'nothing' ? weightOnOffer(watch.current, reading, way, inTubTenths) : undefined
+    },
+    /** A tap that came while something new on the pan still swings: its weight is taken once it is steady. */
+    onceSteady(take: (tenths: number) => void): void {
+      const isSwinging = reading?.state === 'moving' && reading.tenths >= leastTenths && !watch.current.isWaitingForClear
+      if (isSwinging && awaits.current === 'nothing' && way !== 'into-tub') early.current = { until: Date.now() + patienceMs, take }
     },
     /** Marks what lies on the pan as put in. */
     take(): void {
