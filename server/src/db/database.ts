@@ -26,7 +26,7 @@ export function openDatabase(url: string, connectionLimit = 10, hear?: (statemen
     password: decodeURIComponent(target.password),
     database: target.pathname.slice(1),
     pool: { max: connectionLimit, acquire: 3000, idle: 60_000 },
-    dialectOptions: { connectTimeout: 1000, bigIntAsNumber: true, insertIdAsNumber: true, decimalAsNumber: true },
+    dialectOptions: { connectTimeout: 1000, bigIntAsNumber: true, insertIdAsNumber: true, decimalAsNumber: true, typeCast },
     define: { underscored: true, timestamps: false, freezeTableName: true },
     timezone: '+00:00',
     logging: hear ?? false,
@@ -38,6 +38,11 @@ export function openDatabase(url: string, connectionLimit = 10, hear?: (statemen
     sequelize,
     close: () => sequelize.close(),
   }
+}
+
+/** A DATE is a calendar day and stays the text it is; everything else is read as the connector reads it. */
+function typeCast(column: { type: string; string(): string | null }, next: () => unknown): unknown {
+  return column.type === 'DATE' ? column.string() : next()
 }
 
 /** The key that an insert was refused for, because its value stands already. */

@@ -1,5 +1,4 @@
 import type { QueryInterface } from 'sequelize'
-import { SequelizeStorage, Umzug } from 'umzug'
 import type { Database } from './database.ts'
 import { withLease } from './lease.ts'
 import { kitchenAndPrices } from './migrations/001-kitchen-and-prices.ts'
@@ -19,6 +18,9 @@ export const migrations: readonly SchemaStep[] = [kitchenAndPrices, cutSheetsAnd
  * @param upTo name of the last migration to run; all unless given
  */
 export async function migrate(db: Database, upTo?: string): Promise<void> {
+  if (await isUpToDate(db)) return
+  // most starts have nothing to migrate, and do without what migrates
+  const { SequelizeStorage, Umzug } = await import('umzug')
   const { sequelize } = db
   const umzug = new Umzug({
     migrations: migrations.map(({ name, statements }) => ({
@@ -26,11 +28,16 @@ export async function migrate(db: Database, upTo?: string): Promise<void> {
       up: ({ context }: { context: QueryInterface }) => run(context, statements),
     })),
     context: sequelize.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize, tableName: 'migrations', columnName: 'name' }),
+    storage: new SequelizeStorage({ model: sequelize.model('migration') }),
     logger: undefined,
   })
-  if ((await umzug.pending()).length === 0) return
   await withLease(db, 'migrations', () => umzug.up(upTo === undefined ? {} : { to: upTo }))
+}
+
+async function isUpToDate({ sequelize, acrossKitchens }: Database): Promise<boolean> {
+  if (!(await sequelize.getQueryInterface().tableExists('migrations'))) return false
+  const taken = new Set((await acrossKitchens.migrations.findAll({ raw: true })).map(({ name }) => name))
+  return migrations.every(({ name }) => taken.has(name))
 }
 
 async function run(schema: QueryInterface, statements: SchemaStep['statements']): Promise<void> {

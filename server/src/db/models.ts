@@ -23,6 +23,7 @@ import { defineOutputTotals } from '../features/yield-book/output-total.model.ts
 import { defineRunOutputs } from '../features/yield-book/run-output.model.ts'
 import { defineWaysOfCutting } from '../features/yield-book/way-of-cutting.model.ts'
 import { defineLeases } from './lease.model.ts'
+import { defineMigrations } from './migration.model.ts'
 import { defineRepeats } from './repeat.model.ts'
 
 export type Models = ReturnType<typeof defineModels>
@@ -55,6 +56,7 @@ export function defineModels(sequelize: Sequelize) {
     waysOfCutting: defineWaysOfCutting(sequelize),
     repeats: defineRepeats(sequelize),
     leases: defineLeases(sequelize),
+    migrations: defineMigrations(sequelize),
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, weighings, defects, benchEvents, measuredProfiles, comparisons } = models

@@ -2,9 +2,9 @@ import { createHash } from 'node:crypto'
 import { type Kitchen, readSettings } from '@fleam/contract/kitchen'
 import type { Person, PersonRole } from '@fleam/contract/people'
 import type { FastifyInstance, FastifyRequest } from 'fastify'
-import { Op } from 'sequelize'
 import type { Database } from '../db/database.ts'
 import type { KitchenRecords } from '../db/records.ts'
+import { sessionByToken } from '../features/session/session.sql.ts'
 import { ProblemError } from './problems.ts'
 
 /** Who a route is for: anyone, or people of at least this role. */
@@ -91,20 +91,25 @@ function hostOf(origin: string): string | undefined {
   }
 }
 
+interface SessionFound {
+  personId: string
+  name: string
+  role: PersonRole
+  version: number
+  kitchenId: string
+  kitchenName: string
+  settings: Kitchen['settings']
+  kitchenVersion: number
+}
+
 export async function findSession(db: Database, token: string | undefined): Promise<SignedIn | null> {
   if (!token) return null
-  const session = await db.acrossKitchens.sessions.findOne({
-    where: { tokenHash: tokenHash(token), expiresAt: { [Op.gt]: new Date() } },
-    include: [
-      { association: 'person', required: true, where: { active: true } },
-      { association: 'kitchen', required: true },
-    ],
-  })
-  const { person, kitchen } = session ?? {}
-  if (!person || !kitchen || person.kitchenId !== kitchen.id) return null
+  const [found] = await db.acrossKitchens.select<SessionFound>(sessionByToken, { tokenHash: tokenHash(token) })
+  if (!found) return null
+  const { personId, name, role, version, kitchenId, kitchenName, settings, kitchenVersion } = found
   return {
-    person: { id: person.id, name: person.name, role: person.role, active: true, version: person.version },
-    kitchen: { id: kitchen.id, name: kitchen.name, settings: readSettings(kitchen.settings), version: kitchen.version },
-    records: db.of(kitchen.id),
+    person: { id: personId, name, role, active: true, version },
+    kitchen: { id: kitchenId, name: kitchenName, settings: readSettings(settings), version: kitchenVersion },
+    records: db.of(kitchenId),
   }
 }

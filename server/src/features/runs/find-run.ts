@@ -19,6 +19,9 @@ const everythingOfRun = [
   { association: 'finishedBy', attributes: ['id', 'name'] },
 ]
 
+/** What is shown of a line of the ledger. */
+const lineColumns = ['id', 'sequence', 'tubId', 'tenths', 'entered', 'reversesId', 'itemNumber', 'movedFromId', 'weighedAt', 'personId']
+
 /** One run with all that is on record of it, each read by key; its ledger, which may be long, as plain rows. */
 export async function findRun(records: KitchenRecords, id: string): Promise<Run | undefined> {
   const row = await records.runs.findOne({ where: { id }, include: everythingOfRun })
@@ -26,7 +29,7 @@ export async function findRun(records: KitchenRecords, id: string): Promise<Run 
   const ofRun = { runId: id }
   const [tubs, weighings, defects, events] = await Promise.all([
     listTubs(records, id),
-    records.weighings.findAll({ where: ofRun, order: ['sequence'], raw: true }),
+    records.weighings.findAll({ attributes: lineColumns, where: ofRun, order: ['sequence'], raw: true }),
     records.defects.findAll({ where: ofRun, order: ['at', 'id'], raw: true }),
     records.benchEvents.findAll({ where: ofRun, order: ['sequence'], raw: true }),
   ])

@@ -23,6 +23,30 @@ const orders: Record<RunQuery['sort'], Order> = {
   unaccounted: { column: 'unaccountedPct', descending: true, index: 'runs_by_unaccounted' },
 }
 
+/** What a summary shows of a run; the page of the log reads no more, and as plain rows. */
+const summaryColumns = [
+  'id',
+  'number',
+  'version',
+  'status',
+  'cookId',
+  'lot',
+  'billedTenths',
+  'billedEntered',
+  'receivedTenths',
+  'receivedEntered',
+  'minutes',
+  'startedAt',
+  'finishedAt',
+  'mainPct',
+  'usablePct',
+  'unaccountedPct',
+  'netCost',
+  'costPerKg',
+  'costPerPortion',
+  'portions',
+]
+
 /** What a summary shows of other tables. */
 export const namesOfRun = [
   { association: 'item', attributes: ['id', 'name', 'animal'] },
@@ -51,7 +75,10 @@ export async function listRuns(records: KitchenRecords, query: LogQuery, cursor:
   })
   const ids = page.map(({ id }) => id)
   if (ids.length === 0) return []
-  const [rows, defects] = await Promise.all([records.runs.findAll({ where: { id: ids }, include: namesOfRun }), countDefects(records, ids)])
+  const [rows, defects] = await Promise.all([
+    records.runs.findAll({ attributes: summaryColumns, where: { id: ids }, include: namesOfRun, raw: true, nest: true }),
+    countDefects(records, ids),
+  ])
   const byId = new Map(rows.map((row) => [row.id, row]))
   return ids.flatMap((id) => {
     const row = byId.get(id)
@@ -120,7 +147,7 @@ export function toSummary(row: RunRow, defectCount: number): RunSummary {
     status: row.status,
     item: { id, name, animal },
     cutSheet: { id: sheet.cutSheetId, name: sheet.name, number: sheet.number },
-    supplier: supplier ? { id: supplier.id, name: supplier.name } : null,
+    supplier: supplier?.id ? { id: supplier.id, name: supplier.name } : null,
     cook: { id: row.cookId, name: found(cook).name },
     lot: row.lot,
     billed: { tenths: row.billedTenths, entered: row.billedEntered },
