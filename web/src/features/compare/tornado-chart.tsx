@@ -49,7 +49,7 @@ export function TornadoChart({ bars, now }: TornadoProps) {
           barCategoryGap={14}
         >
           <XAxis {...axis} type="number" domain={['dataMin', 'dataMax']} tickFormatter={money} tickCount={4} />
-          <YAxis {...axis} type="category" dataKey="name" width={132} axisLine={false} tick={<Named rows={rows} />} />
+          <YAxis {...axis} type="category" dataKey="name" width={150} axisLine={false} tick={<Named rows={rows} />} />
           <Tooltip {...touched} formatter={(range) => (Array.isArray(range) ? range.map((end) => money(Number(end))).join(' – ') : '')} />
           <Bar dataKey="range" name="a portion" fill="var(--main-soft)" minPointSize={3} radius={2} isAnimationActive={false} />
           <ReferenceLine x={now} stroke="var(--ink)" strokeWidth={2} />
