@@ -1,0 +1,86 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, receive, stepIn, test, weighByKeyboard } from './fleam.ts'
+
+// every view is looked at as a whole: they share both workers
+test.describe.configure({ mode: 'parallel' })
+
+const sizes = [
+  { width: 1280, height: 800 },
+  { width: 820, height: 1180 },
+]
+const views = sizes.flatMap((size) => (['light', 'dark'] as const).map((colorScheme) => ({ size, colorScheme })))
+for (const { size, colorScheme } of views) {
+  test(`nothing bars anyone's way at ${size.width} × ${size.height}, ${colorScheme}, and no page is wider than the screen`, async ({
+    page,
+  }) => {
+    test.setTimeout(240_000)
+    await page.setViewportSize(size)
+    await page.emulateMedia({ colorScheme })
+    const look = async (what: string) => {
+      await page.evaluate(() => document.fonts.ready)
+      // charts are left out: their drawings are not read out, and their tables are hundreds of plain cells
+      const { violations } = await new AxeBuilder({ page }).exclude('.chart-drawing').exclude('.chart .visually-hidden').analyze()
+      expect(violations.map((violation) => `${what}: ${violation.id}: ${violation.nodes[0]?.html}`)).toEqual([])
+      expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), what).toBeLessThanOrEqual(0)
+    }
+    await page.goto('/sign-in')
+    await expect(page.getByText('step in as')).toBeVisible()
+    await look('sign in')
+    await stepIn(page, 'Maren Holt')
+    await expect(page.getByText('main yield').first()).toBeVisible()
+    await look('board')
+    await receive(page)
+    await weighByKeyboard(page, '184', 1)
+    await page.keyboard.type('172')
+    await look('bench')
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: 'Weighings' }).click()
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await page.waitForFunction(() => document.querySelector('.offcanvas.show:not(.showing)') !== null)
+    await look('weighings')
+    await page.keyboard.press('Escape')
+    await page.goto(`${page.url().replace('/bench/', '/runs/')}/finish`)
+    await expect(page.getByRole('heading', { name: /Finish and cost/ })).toBeVisible()
+    await look('finish')
+    const places = [
+      '/bench',
+      '/receive',
+      '/cut-sheets',
+      '/log',
+      '/log/yield-book',
+      '/compare',
+      '/compare/parts',
+      '/compare/steps',
+      '/kitchen/prices',
+      '/kitchen/people',
+      '/kitchen/dishes',
+      '/kitchen/limits',
+      '/kitchen/changes',
+      '/plan',
+      '/plan/rack',
+      '/plan/pair',
+    ]
+    for (const place of places) {
+      await page.goto(place)
+      await page.getByRole('heading').first().waitFor()
+      await expect(page.getByText('Fetching')).toHaveCount(0)
+      await look(place)
+    }
+    await page.goto('/cut-sheets?words=tenderloin')
+    await page.getByRole('link', { name: /Beef tenderloin, traditional/ }).click()
+    await expect(page.getByText('Step by step')).toBeVisible()
+    await look('cut sheet')
+    await page.goto('/compare')
+    await page.getByRole('link', { name: /Salmon: Portions/ }).click()
+    await expect(page.getByText(/^middle 90 %/)).toBeVisible()
+    await look('a comparison')
+    await page.goto('/compare/parts')
+    await page.getByRole('link', { name: 'Chicken, whole, case of five' }).click()
+    await expect(page.getByText(/^Best use today/)).toBeVisible()
+    await look('an item in parts')
+    await page.goto('/log')
+    await page.getByRole('rowheader').nth(4).getByRole('link').click()
+    await expect(page.getByText('Where the weight went')).toBeVisible()
+    await look('result')
+  })
+}
