@@ -37,12 +37,15 @@ export function useWeighingHands({ tub, inTubTenths, onTaken }: Hands) {
 
   function onReading(reading: LiveReading): void {
     const { current } = now
+    const isTaredAnew = reading.tareTenths > 0 && reading.tareTenths !== lastTareTenths.current
     lastTareTenths.current = reading.tareTenths
     if (awaits.current !== 'nothing') {
-      if (awaits.current === 'tare' || Math.abs(reading.tenths) >= leastTenths || reading.state !== 'steady') return
+      const isAtZero = Math.abs(reading.tenths) < leastTenths && reading.state === 'steady'
+      // a tare that the scale has just taken is the tub's: what lies on it from now on is product, however soon it comes
+      if (!(awaits.current === 'zero' && (isTaredAnew || isAtZero))) return
       awaits.current = 'nothing'
       watch.current = freshWatch
-      return
+      if (!isTaredAnew) return
     }
     const { watch: next, takenTenths } = watchReading(watch.current, reading, current.way, current.inTubTenths)
     const tap = early.current
