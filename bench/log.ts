@@ -103,7 +103,7 @@ async function countScans(connection: PoolConnection, kitchenId: string, cookId:
   const queries: string[] = []
   const db = openDatabase(process.env.DATABASE_URL ?? '', 2, (said) => queries.push(said.replace(/^Executing \([^)]*\): /, '')))
   const records = db.of(kitchenId)
-  for (const filter of filters) for (const sort of sorts) await listRuns(records, { ...filter, sort }, undefined, 51)
+  for (const filter of filters) for (const sort of sorts) await listRuns(records, { ...filter, sort, timeZone: 'UTC' }, undefined, 51)
   await findRun(records, run.id)
   await findWeighing(records, run.id, run.id)
   await db.close()

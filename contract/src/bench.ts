@@ -89,4 +89,5 @@ export const dishNeedCreate = z.object({
   need: weightEntry,
   dueOn: day,
 })
-export const dishNeedClose = z.object({ version })
+/** Off the list, or back on it. */
+export const dishNeedClose = z.object({ version, closed: z.boolean().default(true) })

@@ -27,3 +27,5 @@ export const comparison = z.object({ id, name: z.string(), body: comparisonBody,
 export type Comparison = z.infer<typeof comparison>
 export const comparisonCreate = z.object({ id, name: line(80), body: comparisonBody })
 export const comparisonChange = z.object({ version, name: line(80), body: comparisonBody })
+/** Off the list, or back on it. */
+export const comparisonDrop = z.object({ version, dropped: z.boolean().default(true) })

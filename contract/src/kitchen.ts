@@ -16,12 +16,19 @@ export const scaleAddress = z.object({
 })
 
 /** What a kitchen decides for itself. Money in its currency, temperatures in °C, percent 0–100. */
+/** Where a kitchen stands that has not said. */
+export const usualPlace = { locale: 'en-GB', timeZone: 'UTC' }
+
 export const kitchenSettings = z.object({
   currency: z
     .string()
     .regex(/^[A-Z]{3}$/, 'Use a currency code of three letters, such as EUR.')
     .refine(isCurrency, 'No currency has that code.'),
   weightSystem,
+  /** How days and numbers are written, as `de-DE`. */
+  locale: z.string().refine(isLocale, 'Choose how days and numbers are written.').default(usualPlace.locale),
+  /** Where the kitchen stands: a day begins and ends by it. */
+  timeZone: z.string().refine(isTimeZone, 'Choose a time zone, such as Europe/Dublin.').default(usualPlace.timeZone),
   labour: z.object({ ratePerHour: amount, onCostPct: z.number().min(0).max(300, 'On-cost is at most 300 %.') }),
   disposalPerKg: amount,
   /** What is counted beside the knife time and the yield when cutting is set against buying. */
@@ -80,6 +87,7 @@ export const usualCutting: KitchenSettings['cutting'] = {
 /** Settings as stored, with the usual figure wherever an older version did not ask for one. */
 export function readSettings(settings: KitchenSettings): KitchenSettings {
   return {
+    ...usualPlace,
     ...settings,
     scales: settings.scales ?? [],
     cutting: { ...usualCutting, ...settings.cutting },
@@ -107,6 +115,22 @@ export type AuditEntry = z.infer<typeof auditEntry>
 function isCurrency(code: string): boolean {
   try {
     return Intl.supportedValuesOf('currency').includes(code)
+  } catch {
+    return false
+  }
+}
+
+function isLocale(locale: string): boolean {
+  try {
+    return Intl.DateTimeFormat.supportedLocalesOf(locale).length > 0
+  } catch {
+    return false
+  }
+}
+
+function isTimeZone(timeZone: string): boolean {
+  try {
+    return new Intl.DateTimeFormat('en', { timeZone }).resolvedOptions().timeZone !== ''
   } catch {
     return false
   }

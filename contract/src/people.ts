@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { kitchen } from './kitchen.ts'
+import { kitchen, kitchenSettings } from './kitchen.ts'
 import { id, line, version } from './primitives.ts'
 
 export const role = z.enum(['cook', 'lead', 'manager'])
@@ -34,7 +34,9 @@ export const demo = z.object({ people: z.array(demoPerson) })
 
 export const setup = z.object({
   kitchenName: line(80),
-  currency: z.string().regex(/^[A-Z]{3}$/, 'Use a currency code of three letters, such as EUR.'),
+  currency: kitchenSettings.shape.currency,
+  locale: kitchenSettings.shape.locale,
+  timeZone: kitchenSettings.shape.timeZone,
   name: line(60),
   secret: z.string().min(8, 'A manager’s password has at least 8 characters.').max(200),
 })

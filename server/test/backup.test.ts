@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
+import { usualPlace } from '@fleam/contract/kitchen'
 import type { Run } from '@fleam/contract/runs'
 import { buildApp } from '../src/app.ts'
 import { openDatabase } from '../src/db/database.ts'
@@ -105,9 +106,14 @@ test('a backup of the schema before the models gives every figure the same, as i
   await target.drop()
 })
 
-/** Entries without an order of their own by their text; sums that are made in another order differ in their last places. */
+/** Settings that are new since at their usual; entries without an order of their own by their text; sums that are made in another order differ in their last places. */
 function comparable(value: unknown): unknown {
-  const rounded = JSON.parse(JSON.stringify(value, (_key, part) => (typeof part === 'number' ? Number(part.toPrecision(9)) : part)))
+  const rounded = JSON.parse(
+    JSON.stringify(value, (key, part) => {
+      if (key === 'settings') return { ...usualPlace, ...part }
+      return typeof part === 'number' ? Number(part.toPrecision(9)) : part
+    }),
+  )
   const { entries } = rounded as { entries?: { tests?: number }[] }
   if (entries?.[0]?.tests !== undefined) entries.sort((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1))
   return rounded

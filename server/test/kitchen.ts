@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
-import { type KitchenSettings, usualCutting, usualLimits } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualCutting, usualLimits, usualPlace } from '@fleam/contract/kitchen'
 import type { PersonRole } from '@fleam/contract/people'
 import type { FastifyInstance, InjectOptions } from 'fastify'
 import { createConnection } from 'mariadb'
@@ -14,6 +14,7 @@ import { createKitchen } from '../src/features/setup/service.ts'
 import { openHeavyWork } from '../src/heavy-work.ts'
 
 export const settings: KitchenSettings = {
+  ...usualPlace,
   currency: 'EUR',
   weightSystem: 'metric',
   labour: { ratePerHour: 19.5, onCostPct: 12 },

@@ -50,7 +50,7 @@ describe('a year of a kitchen, in each schema that there was', () => {
   const figures = async (db: Database) => {
     const records = db.of(kitchenId)
     const items = await listItems(records, '', 1000)
-    const runs = await listRuns(records, { sort: 'oldest' }, undefined, 1000)
+    const runs = await listRuns(records, { sort: 'oldest', timeZone: 'UTC' }, undefined, 1000)
     const some = await Promise.all(runs.filter((_, index) => index % 40 === 0).map(({ id }) => findRun(records, id)))
     const book = await readYieldBook(records)
     return {

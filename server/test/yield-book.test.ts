@@ -84,9 +84,11 @@ describe('comparisons', () => {
     const changed = await kitchen.lead.ask('PUT', `/comparisons/${id}`, { version: 1, name: 'Feast menu', body: body() })
     expect(changed.body).toMatchObject({ name: 'Feast menu', version: 2 })
     expect((await kitchen.cook.ask('PUT', `/comparisons/${id}`, { version: 1, name: 'x', body: body() })).status).toBe(409)
-    expect((await kitchen.cook.ask('POST', `/comparisons/${id}/drop`, { version: 2 })).status).toBe(204)
+    expect((await kitchen.cook.ask('POST', `/comparisons/${id}/drop`, { version: 2 })).body).toMatchObject({ version: 3 })
     expect((await kitchen.cook.ask('GET', '/comparisons')).body.entries).toEqual([])
     expect((await kitchen.cook.ask('GET', `/comparisons/${id}`)).status).toBe(404)
+    await kitchen.cook.ask('POST', `/comparisons/${id}/drop`, { version: 3, dropped: false })
+    expect((await kitchen.cook.ask('GET', `/comparisons/${id}`)).body).toMatchObject({ name: 'Feast menu', version: 4 })
   })
 })
 

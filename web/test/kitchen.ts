@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { catalogSheet } from '@fleam/contract/cut-sheets'
-import { usualCutting, usualLimits } from '@fleam/contract/kitchen'
+import { usualCutting, usualLimits, usualPlace } from '@fleam/contract/kitchen'
 import type { Item } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { Price } from '@fleam/core/quantities/price'
@@ -75,6 +75,7 @@ export function sourcesOf(given: Partial<Sources>): Sources {
     book: [],
     ways: [],
     settings: {
+      ...usualPlace,
       currency: 'EUR',
       weightSystem: 'metric',
       labour: { ratePerHour: 20, onCostPct: 10 },

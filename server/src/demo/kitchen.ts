@@ -1,4 +1,4 @@
-import { type KitchenSettings, usualLimits } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualLimits, usualPlace } from '@fleam/contract/kitchen'
 import { v7 as uuidv7 } from 'uuid'
 import type { Database } from '../db/database.ts'
 import { withLease } from '../db/lease.ts'
@@ -15,6 +15,7 @@ import { makeDemoRuns } from './runs.ts'
 import { fillToday } from './today.ts'
 
 const settings: KitchenSettings = {
+  ...usualPlace,
   currency: 'EUR',
   weightSystem: 'metric',
   labour: { ratePerHour: 19.5, onCostPct: 12 },

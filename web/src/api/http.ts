@@ -94,3 +94,12 @@ async function reach(path: string, init: RequestInit): Promise<Response> {
     throw new Unreachable()
   }
 }
+
+/** What happened, what is safe and what to do, in a sentence or two. */
+export function messageOf(error: unknown): string {
+  if (error instanceof ProblemFailure) {
+    const { title, detail } = error.problem
+    return detail ? `${title} ${detail}` : title
+  }
+  return 'The server cannot be reached. What you typed is still here: try again in a moment.'
+}

@@ -6,8 +6,11 @@ import { Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate,
 import { send } from '../api/http.ts'
 import { sessionQuery, useSession } from '../api/queries.ts'
 import { OutboxStatus } from '../features/runs/outbox-status.tsx'
+import { standIn } from '../ui/days.ts'
 import { Loading } from '../ui/notes.tsx'
+import { LeaveQuestion } from './leave-question.tsx'
 import { useTheme } from './theme/theme.ts'
+import { Toasts } from './toasts.tsx'
 
 const places = [
   { to: '/', name: 'Board', end: true },
@@ -29,7 +32,8 @@ export function Shell() {
 
 /** The bar at the top and the place that is open below it. */
 function SignedInShell() {
-  const { person } = useSession()
+  const { person, kitchen } = useSession()
+  standIn(kitchen.settings)
   const navigation = useNavigation()
   const navigate = useNavigate()
   const queryClient = useQueryClient()
@@ -64,6 +68,8 @@ function SignedInShell() {
         {navigation.state !== 'idle' && <span className="going" />}
       </header>
       <ScrollRestoration />
+      <LeaveQuestion />
+      <Toasts />
       <Suspense fallback={<Loading what="the page" />}>
         <Outlet />
       </Suspense>

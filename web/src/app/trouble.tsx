@@ -1,7 +1,6 @@
 import Button from 'react-bootstrap/Button'
 import { useRouteError } from 'react-router'
-import { ProblemFailure, Unreachable } from '../api/http.ts'
-import { messageOf } from '../ui/submission.ts'
+import { messageOf, ProblemFailure, Unreachable } from '../api/http.ts'
 
 /** What is shown in place of a page that cannot be. */
 export function Trouble() {

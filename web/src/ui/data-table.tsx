@@ -26,6 +26,8 @@ export interface Column<Row> {
   kind?: 'head' | 'words' | 'figure'
   /** Can be left out by the person who reads. */
   mayHide?: boolean
+  /** Shown only where there is room beside the rest: not on a phone. */
+  onlyWide?: boolean
 }
 
 interface DataTableProps<Row> {
@@ -116,11 +118,11 @@ export function DataTable<Row extends object>({
             <tr>
               {table.getHeaderGroups().flatMap((group) =>
                 group.headers.map(({ id, column }) => {
-                  const { heading, kind = 'figure' } = columnOf.get(id) as Column<Row>
+                  const { heading, kind = 'figure', onlyWide } = columnOf.get(id) as Column<Row>
                   const direction = column.getIsSorted()
                   const isSorted = direction === false ? undefined : direction === 'desc' ? 'descending' : 'ascending'
                   return (
-                    <th key={id} className={`is-${kind}`} scope="col" aria-sort={isSorted}>
+                    <th key={id} className={classOf(kind, onlyWide)} scope="col" aria-sort={isSorted}>
                       {column.getCanSort() ? (
                         <Button variant="bare" className="table-sort" onClick={() => (order ? order.onSort(id) : column.toggleSorting())}>
                           {heading}
@@ -138,13 +140,13 @@ export function DataTable<Row extends object>({
           <tbody>
             {table.getRowModel().rows.map((row) => (
               <tr key={row.id} className={rowClass?.(row.original)}>
-                {shown.map(({ id, kind = 'figure', cell }) =>
+                {shown.map(({ id, kind = 'figure', onlyWide, cell }) =>
                   kind === 'head' ? (
                     <th key={id} scope="row" className="is-head">
                       {cell(row.original)}
                     </th>
                   ) : (
-                    <td key={id} className={`is-${kind}`}>
+                    <td key={id} className={classOf(kind, onlyWide)}>
                       {cell(row.original)}
                     </td>
                   ),
@@ -158,6 +160,8 @@ export function DataTable<Row extends object>({
     </>
   )
 }
+
+const classOf = (kind: string, onlyWide: boolean | undefined) => `is-${kind}${onlyWide ? ' only-wide' : ''}`
 
 function compare(a: unknown, b: unknown): number {
   if (typeof a === 'string' && typeof b === 'string') return a.localeCompare(b)

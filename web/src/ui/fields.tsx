@@ -110,6 +110,84 @@ export function Choice<Value extends string>({ label, value, onChange, options }
   )
 }
 
+interface CheckFieldProps {
+  label: ReactNode
+  value: boolean
+  onChange: (value: boolean) => void
+  error?: string | undefined
+  isDisabled?: boolean
+}
+
+/** Something that is so or not. */
+export function CheckField({ label, value, onChange, error, isDisabled = false }: CheckFieldProps) {
+  const id = useId()
+  return (
+    <div>
+      <Form.Check
+        className="check"
+        id={id}
+        label={label}
+        checked={value}
+        disabled={isDisabled}
+        onChange={(event) => onChange(event.target.checked)}
+        isInvalid={error !== undefined}
+      />
+      {error && (
+        <div className="field-error" role="alert">
+          {error}
+        </div>
+      )}
+    </div>
+  )
+}
+
+interface FileFieldProps {
+  label: string
+  accept: string
+  isDisabled?: boolean
+  onChoose: (file: File) => void
+}
+
+/** A file from this tablet. The same one can be chosen again, after it was put right. */
+export function FileField({ label, accept, isDisabled = false, onChoose }: FileFieldProps) {
+  return (
+    <Field label={label}>
+      {(ids) => (
+        <Form.Control
+          {...ids}
+          type="file"
+          accept={accept}
+          disabled={isDisabled}
+          onClick={(event) => {
+            event.currentTarget.value = ''
+          }}
+          onChange={(event: React.ChangeEvent<HTMLInputElement>) => {
+            const [file] = event.target.files ?? []
+            if (file) onChoose(file)
+          }}
+        />
+      )}
+    </Field>
+  )
+}
+
+interface LinesFieldProps {
+  label: string
+  value: string
+  onChange: (value: string) => void
+  error?: string | undefined
+  rows?: number
+}
+
+/** Text of several lines. */
+export function LinesField({ label, value, onChange, error, rows = 3 }: LinesFieldProps) {
+  return (
+    <Field label={label} error={error}>
+      {(ids) => <Form.Control {...ids} as="textarea" rows={rows} value={value} onChange={(event) => onChange(event.target.value)} />}
+    </Field>
+  )
+}
+
 /** Reads a number typed with either decimal sign; NaN where it is none. */
 export function numberOf(text: string): number {
   const plain = text.trim().replace(',', '.')

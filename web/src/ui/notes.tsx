@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import Alert from 'react-bootstrap/Alert'
 import Button from 'react-bootstrap/Button'
 import Spinner from 'react-bootstrap/Spinner'
-import { messageOf } from './submission.ts'
+import { messageOf } from '../api/http.ts'
 
 /** Something that must be seen: refused, over a limit, or not reached. */
 export function Warning({ children }: { children: ReactNode }) {

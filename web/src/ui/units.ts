@@ -3,7 +3,6 @@ import { formatWeight, writeWeight } from '@fleam/core/quantities/format-weight'
 import { parseWeight } from '@fleam/core/quantities/parse-weight'
 import type { Price } from '@fleam/core/quantities/price'
 import { gramsPerPound, tenthsOf, type WeightUnit } from '@fleam/core/quantities/weight'
-import { parseISO } from 'date-fns'
 import { useKitchen } from '../api/queries.ts'
 
 /** How this kitchen writes and reads weights and money. */
@@ -40,19 +39,4 @@ export function useUnits() {
 
 export function percentText(value: number, decimals = 1): string {
   return `${value.toFixed(decimals).replace('-', '−')} %`
-}
-
-const dayFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
-const momentFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
-const timeFormat = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-
-/** A moment's day where the tablet stands, or a calendar day, which is the same everywhere. */
-export const dayText = (stamp: string) => dayFormat.format(parseISO(stamp))
-export const momentText = (stamp: string) => momentFormat.format(new Date(stamp))
-export const timeText = (stamp: string) => timeFormat.format(new Date(stamp))
-
-/** Today's calendar day where the tablet stands, as `2026-03-14`. */
-export function today(): string {
-  const now = new Date()
-  return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`
 }

@@ -1,5 +1,4 @@
-import { comparison, comparisonChange, comparisonCreate } from '@fleam/contract/comparisons'
-import { version } from '@fleam/contract/primitives'
+import { comparison, comparisonChange, comparisonCreate, comparisonDrop } from '@fleam/contract/comparisons'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { idParams, type Routes } from '../routes.ts'
@@ -29,10 +28,7 @@ export const compareRoutes: Routes = (app) => {
   )
   app.post(
     '/api/v1/comparisons/:id/drop',
-    { config: { access: 'cook' }, schema: { params: idParams, body: z.object({ version }), response: { 204: z.null() } } },
-    async (request, reply) => {
-      await dropComparison(signedIn(request), request.params.id, request.body.version)
-      return reply.code(204).send(null)
-    },
+    { config: { access: 'cook' }, schema: { params: idParams, body: comparisonDrop, response: { 200: comparison } } },
+    async (request) => dropComparison(signedIn(request), request.params.id, request.body),
   )
 }

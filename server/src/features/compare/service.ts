@@ -1,4 +1,4 @@
-import type { Comparison, comparisonChange, comparisonCreate } from '@fleam/contract/comparisons'
+import type { Comparison, comparisonChange, comparisonCreate, comparisonDrop } from '@fleam/contract/comparisons'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
@@ -42,16 +42,19 @@ export async function changeComparison(by: SignedIn, id: string, change: z.infer
   })
 }
 
-/** Takes a comparison off the list; what it said stays in the audit trail. */
-export async function dropComparison(by: SignedIn, id: string, version: number): Promise<void> {
-  await by.records.transaction(async (tx) => {
-    const { before } = await changeAsRead(tx.comparisons, { id, dropped: false }, version, () => getComparison(tx, id), { dropped: true })
-    await recordChange(tx, by, { subject: 'comparison', subjectId: id, action: 'dropped', before, after: undefined })
+/** Takes a comparison off the list, or puts it back; what it said stays in the audit trail. */
+export async function dropComparison(by: SignedIn, id: string, { version, dropped }: z.infer<typeof comparisonDrop>): Promise<Comparison> {
+  return by.records.transaction(async (tx) => {
+    const show = async () => found(await findComparison(tx, id, [true, false]))
+    const { before } = await changeAsRead(tx.comparisons, { id }, version, show, { dropped })
+    const action = dropped ? 'dropped' : 'put back'
+    await recordChange(tx, by, { subject: 'comparison', subjectId: id, action, before, after: undefined })
+    return show()
   })
 }
 
-async function findComparison(records: KitchenRecords, id: string): Promise<Comparison | undefined> {
-  const row = await records.comparisons.findOne({ where: { id, dropped: false }, include: [withPerson] })
+async function findComparison(records: KitchenRecords, id: string, dropped: boolean[] = [false]): Promise<Comparison | undefined> {
+  const row = await records.comparisons.findOne({ where: { id, dropped }, include: [withPerson] })
   return row ? toComparison(row) : undefined
 }
 

@@ -20,12 +20,12 @@ export async function addDishNeed(by: SignedIn, create: z.infer<typeof dishNeedC
   )
 }
 
-/** Takes a dish off the list: it has what it needs, or is not cooked after all. */
-export async function closeDishNeed(by: SignedIn, id: string, { version }: z.infer<typeof dishNeedClose>): Promise<DishNeed> {
+/** Takes a dish off the list, as it has what it needs or is not cooked after all; or puts it back. */
+export async function closeDishNeed(by: SignedIn, id: string, { version, closed }: z.infer<typeof dishNeedClose>): Promise<DishNeed> {
   return by.records.transaction(async (tx) => {
     const show = async () => found(await findDishNeed(tx, id))
-    const { before } = await changeAsRead(tx.dishNeeds, { id }, version, show, { closed: true })
-    await recordChange(tx, by, { subject: 'dish', subjectId: id, action: 'closed', before, after: undefined })
+    const { before } = await changeAsRead(tx.dishNeeds, { id }, version, show, { closed })
+    await recordChange(tx, by, { subject: 'dish', subjectId: id, action: closed ? 'closed' : 'put back', before, after: undefined })
     return show()
   })
 }

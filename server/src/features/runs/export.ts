@@ -1,17 +1,22 @@
+import type { Kitchen } from '@fleam/contract/kitchen'
 import type { RunSummary } from '@fleam/contract/runs'
 import papa from 'papaparse'
-import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
-import { findRun } from './find-run.ts'
+import { findRuns } from './find-run.ts'
 import { cursorOf, type LogQuery, listRuns } from './log.ts'
 
 const pageSize = 200
 
-async function* eachRun(records: KitchenRecords, query: LogQuery): AsyncGenerator<RunSummary> {
+/** What an export is asked for; its days are those of the kitchen. */
+type ExportQuery = Omit<LogQuery, 'timeZone'>
+
+/** The runs of a filter, a page at a time. */
+async function* eachPage({ records, kitchen }: SignedIn, query: ExportQuery): AsyncGenerator<RunSummary[]> {
+  const { timeZone } = kitchen.settings
   let last: RunSummary | undefined
   do {
-    const runs: RunSummary[] = await listRuns(records, query, last && cursorOf(last, query.sort), pageSize)
-    yield* runs
+    const runs: RunSummary[] = await listRuns(records, { ...query, timeZone }, last && cursorOf(last, query.sort), pageSize)
+    yield runs
     last = runs.length === pageSize ? runs.at(-1) : undefined
   } while (last)
 }
@@ -42,39 +47,42 @@ const csvHeader = [
 ]
 
 /** The runs of a filter as CSV (RFC 4180, UTF-8); text that a spreadsheet could take for a formula is quoted. */
-export async function* writeRunsCsv({ records, kitchen }: SignedIn, query: LogQuery): AsyncGenerator<string> {
+export async function* writeRunsCsv(by: SignedIn, query: ExportQuery): AsyncGenerator<string> {
   const line = (cells: unknown[]) => `${papa.unparse([cells], { escapeFormulae: true })}\r\n`
   yield line(csvHeader)
-  for await (const run of eachRun(records, query)) {
-    yield line([
-      run.number,
-      run.startedAt,
-      run.finishedAt,
-      run.status,
-      run.item.name,
-      run.item.animal,
-      run.cutSheet.name,
-      run.supplier?.name,
-      run.cook.name,
-      run.lot,
-      run.billed.tenths / 10,
-      run.received.tenths / 10,
-      run.minutes,
-      run.figures?.mainPct,
-      run.figures?.usablePct,
-      run.figures?.unaccountedPct,
-      run.figures?.netCost,
-      run.figures?.costPerKg,
-      run.figures?.costPerPortion,
-      run.figures?.portions,
-      run.defectCount,
-      kitchen.settings.currency,
-    ])
-  }
+  for await (const runs of eachPage(by, query)) yield runs.map((run) => line(cellsOf(run, by.kitchen))).join('')
+}
+
+function cellsOf(run: RunSummary, kitchen: Kitchen): unknown[] {
+  return [
+    run.number,
+    run.startedAt,
+    run.finishedAt,
+    run.status,
+    run.item.name,
+    run.item.animal,
+    run.cutSheet.name,
+    run.supplier?.name,
+    run.cook.name,
+    run.lot,
+    run.billed.tenths / 10,
+    run.received.tenths / 10,
+    run.minutes,
+    run.figures?.mainPct,
+    run.figures?.usablePct,
+    run.figures?.unaccountedPct,
+    run.figures?.netCost,
+    run.figures?.costPerKg,
+    run.figures?.costPerPortion,
+    run.figures?.portions,
+    run.defectCount,
+    kitchen.settings.currency,
+  ]
 }
 
 /** The runs of a filter as one JSON file that another kitchen can import. */
-export async function* writeRunsJson({ records, kitchen }: SignedIn, query: LogQuery): AsyncGenerator<string> {
+export async function* writeRunsJson(by: SignedIn, query: ExportQuery): AsyncGenerator<string> {
+  const { records, kitchen } = by
   const head = {
     format: 'fleam-runs',
     version: 1,
@@ -83,11 +91,14 @@ export async function* writeRunsJson({ records, kitchen }: SignedIn, query: LogQ
   }
   yield `${JSON.stringify(head).slice(0, -1)},"runs":[`
   let separator = '\n'
-  for await (const { id } of eachRun(records, query)) {
-    const run = await findRun(records, id)
-    if (!run) continue
-    yield separator + JSON.stringify(run)
-    separator = ',\n'
+  for await (const page of eachPage(by, query)) {
+    for (const run of await findRuns(
+      records,
+      page.map(({ id }) => id),
+    )) {
+      yield separator + JSON.stringify(run)
+      separator = ',\n'
+    }
   }
   yield '\n]}\n'
 }

@@ -20,28 +20,61 @@ const everythingOfRun = [
 ]
 
 /** What is shown of a line of the ledger. */
-const lineColumns = ['id', 'sequence', 'tubId', 'tenths', 'entered', 'reversesId', 'itemNumber', 'movedFromId', 'weighedAt', 'personId']
+const lineColumns = [
+  'id',
+  'runId',
+  'sequence',
+  'tubId',
+  'tenths',
+  'entered',
+  'reversesId',
+  'itemNumber',
+  'movedFromId',
+  'weighedAt',
+  'personId',
+]
 
-/** One run with all that is on record of it, each read by key; its ledger, which may be long, as plain rows. */
 export async function findRun(records: KitchenRecords, id: string): Promise<Run | undefined> {
-  const row = await records.runs.findOne({ where: { id }, include: everythingOfRun })
-  if (!row) return undefined
-  const ofRun = { runId: id }
+  return (await findRuns(records, [id]))[0]
+}
+
+/** Runs with all that is on record of them, in the order asked for; their ledgers, which may be long, as plain rows. */
+export async function findRuns(records: KitchenRecords, ids: readonly string[]): Promise<Run[]> {
+  const ofRuns = { runId: [...ids] }
+  const rows = await records.runs.findAll({ where: { id: [...ids] }, include: everythingOfRun })
+  if (rows.length === 0) return []
   const [tubs, weighings, defects, events] = await Promise.all([
-    listTubs(records, id),
-    records.weighings.findAll({ attributes: lineColumns, where: ofRun, order: ['sequence'], raw: true }),
-    records.defects.findAll({ where: ofRun, order: ['at', 'id'], raw: true }),
-    records.benchEvents.findAll({ where: ofRun, order: ['sequence'], raw: true }),
+    records.tubs.findAll({ where: ofRuns, order: ['position', 'id'] }),
+    records.weighings.findAll({ attributes: lineColumns, where: ofRuns, order: ['runId', 'sequence'], raw: true }),
+    records.defects.findAll({ where: ofRuns, order: ['at', 'id'], raw: true }),
+    records.benchEvents.findAll({ where: ofRuns, order: ['runId', 'sequence'], raw: true }),
   ])
   const nameOf = await namesOf(records, [...weighings, ...defects, ...events])
-  return {
-    ...toSummary(row, defects.length),
-    ...termsOf(row),
-    tubs,
-    weighings: weighings.map((line: WeighingRow) => toWeighing(line, nameOf(line))),
-    defects: defects.map((defect: DefectRow) => toDefect(defect, nameOf(defect))),
-    events: events.map((event: BenchEventRow) => toBenchEvent(event, nameOf(event))),
+  const [tubsOf, weighingsOf, defectsOf, eventsOf] = [byRun(tubs), byRun(weighings), byRun(defects), byRun(events)]
+  const byId = new Map(rows.map((row) => [row.id, row]))
+  return ids.flatMap((id) => {
+    const row = byId.get(id)
+    if (!row) return []
+    const defectsOfRun = defectsOf(id)
+    return {
+      ...toSummary(row, defectsOfRun.length),
+      ...termsOf(row),
+      tubs: tubsOf(id).map(toTub),
+      weighings: weighingsOf(id).map((line: WeighingRow) => toWeighing(line, nameOf(line))),
+      defects: defectsOfRun.map((defect: DefectRow) => toDefect(defect, nameOf(defect))),
+      events: eventsOf(id).map((event: BenchEventRow) => toBenchEvent(event, nameOf(event))),
+    }
+  })
+}
+
+function byRun<Row extends { runId: string }>(rows: readonly Row[]): (id: string) => Row[] {
+  const lists = new Map<string, Row[]>()
+  for (const row of rows) {
+    const list = lists.get(row.runId)
+    if (list) list.push(row)
+    else lists.set(row.runId, [row])
   }
+  return (id) => lists.get(id) ?? []
 }
 
 /** What was in force when the run was received, and what was said of it at its end. */

@@ -1,4 +1,5 @@
 import type { RunQuery, RunSummary, runFilter } from '@fleam/contract/runs'
+import { startOfDay } from '@fleam/core/quantities/house-day'
 import { col, fn, IndexHints, Op } from 'sequelize'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -6,7 +7,8 @@ import { found } from '../../http/changes.ts'
 import { type Cursor, refuseCursor } from '../../http/paging.ts'
 import type { RunRow } from './run.model.ts'
 
-export type LogQuery = z.infer<typeof runFilter> & { sort: RunQuery['sort'] }
+/** A filter of the log; its days are those of the kitchen's own zone. */
+export type LogQuery = z.infer<typeof runFilter> & { sort: RunQuery['sort']; timeZone: string }
 
 interface Order {
   column: 'startedAt' | 'mainPct' | 'costPerKg' | 'unaccountedPct'
@@ -88,7 +90,7 @@ export async function listRuns(records: KitchenRecords, query: LogQuery, cursor:
 
 function whereOf(query: LogQuery, cursor: Cursor | undefined) {
   const { column, descending, index } = orders[query.sort]
-  const { itemId, cookId, supplierId, from, to } = query
+  const { itemId, cookId, supplierId, from, to, timeZone } = query
   const status = index ? 'finished' : query.status
   const beyond = descending ? Op.lt : Op.gt
   const upTo = descending ? Op.lte : Op.gte
@@ -96,8 +98,8 @@ function whereOf(query: LogQuery, cursor: Cursor | undefined) {
   return {
     [Op.and]: [
       Object.fromEntries(Object.entries({ itemId, cookId, supplierId, status }).filter(([, value]) => value !== undefined)),
-      ...(from ? [{ startedAt: { [Op.gte]: new Date(`${from}T00:00:00Z`) } }] : []),
-      ...(to ? [{ startedAt: { [Op.lt]: new Date(Date.parse(`${to}T00:00:00Z`) + 86_400_000) } }] : []),
+      ...(from ? [{ startedAt: { [Op.gte]: startOfDay(from, timeZone) } }] : []),
+      ...(to ? [{ startedAt: { [Op.lt]: startOfDay(to, timeZone, 1) } }] : []),
       ...(index ? [{ [column]: { [Op.not]: null } }] : []),
       ...(cursor
         ? [{ [column]: { [upTo]: after } }, { [Op.or]: [{ [column]: { [beyond]: after } }, { id: { [beyond]: cursor.id } }] }]

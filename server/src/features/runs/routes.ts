@@ -41,7 +41,9 @@ export const runRoutes: Routes = (app, { live }) => {
     { config: { access: 'cook' }, schema: { querystring: runQuery, response: { 200: pageOf(runSummary) } } },
     async (request) => {
       const { cursor, limit, ...query } = request.query
-      const runs = await listRuns(signedIn(request).records, query, readCursor(cursor), limit + 1)
+      const { records, kitchen } = signedIn(request)
+      const { timeZone } = kitchen.settings
+      const runs = await listRuns(records, { ...query, timeZone }, readCursor(cursor), limit + 1)
       return pageFrom(
         runs,
         limit,

@@ -6,6 +6,7 @@ import type { Run } from '@fleam/contract/runs'
 import { portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { currencyDecimals, formatMoney } from '@fleam/core/quantities/format-money'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
+import { dayOf } from '@fleam/core/quantities/house-day'
 import { gramsOf, tenthsOf } from '@fleam/core/quantities/weight'
 import { costLadder } from '@fleam/core/runs/cost-ladder'
 import { totalsByTub } from '@fleam/core/runs/ledger'
@@ -90,7 +91,7 @@ function writeHead({ doc, run, kitchen, money, weight }: Sheet): void {
   const { price } = run.quote
   const per = price.per === 'case' ? `case of ${price.count ?? weight(price.grams ?? 0)}` : price.per
   const facts = [
-    `${run.cutSheet.name} · cut by ${run.cook.name} · ${run.startedAt.slice(0, 10)}${run.minutes === null ? '' : ` · ${run.minutes} min`}`,
+    `${run.cutSheet.name} · cut by ${run.cook.name} · ${dayOf(run.startedAt, kitchen.settings.timeZone)}${run.minutes === null ? '' : ` · ${run.minutes} min`}`,
     `${run.supplier?.name ?? 'no supplier noted'}${run.lot ? ` · lot ${run.lot}` : ''} · ${money(price.amount)} per ${per} · billed ${weight(gramsOf(run.billed.tenths))}, received ${weight(gramsOf(run.received.tenths))}`,
   ]
   if (run.coreTempC !== null)

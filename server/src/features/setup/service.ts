@@ -15,9 +15,9 @@ export async function needsSetup({ acrossKitchens }: Database): Promise<boolean>
 }
 
 /** What a new kitchen starts from: common public guidance, to be changed to the house's own figures. */
-export function startingSettings(currency: string): KitchenSettings {
+export function startingSettings(place: Pick<KitchenSettings, 'currency' | 'locale' | 'timeZone'>): KitchenSettings {
   return {
-    currency,
+    ...place,
     weightSystem: 'metric',
     labour: { ratePerHour: 0, onCostPct: 0 },
     disposalPerKg: 0,
@@ -45,11 +45,15 @@ export async function createKitchen(
 export async function setUp(db: Database, input: z.infer<typeof setup>): Promise<void> {
   if (!(await needsSetup(db))) throw new ProblemError('already-set-up')
   const secretHash = await hashSecret(input.secret)
-  const { kitchenName, currency, name } = input
+  const { kitchenName, currency, locale, timeZone, name } = input
   await withLease(db, 'set-up', async () => {
     if (!(await needsSetup(db))) throw new ProblemError('already-set-up')
     await db.acrossKitchens.transaction(async (tx) => {
-      const kitchenId = await createKitchen(tx, { name: kitchenName, settings: startingSettings(currency), isDemo: false })
+      const kitchenId = await createKitchen(tx, {
+        name: kitchenName,
+        settings: startingSettings({ currency, locale, timeZone }),
+        isDemo: false,
+      })
       await tx.of(kitchenId).people.create({ id: uuidv7(), name, signInName: name, role: 'manager', secretHash })
     })
   })

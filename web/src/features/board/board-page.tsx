@@ -5,8 +5,9 @@ import { lazy, Suspense } from 'react'
 import { Link } from 'react-router'
 import { get } from '../../api/http.ts'
 import { itemsQuery, useKitchen } from '../../api/queries.ts'
+import { dayText, momentText } from '../../ui/days.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
-import { dayText, momentText, percentText, useUnits } from '../../ui/units.ts'
+import { percentText, useUnits } from '../../ui/units.ts'
 import { DishesShort } from './dishes-short.tsx'
 
 const MovedPrices = lazy(() => import('../compare/moved-prices.tsx').then((module) => ({ default: module.MovedPrices })))

@@ -2,7 +2,8 @@ import { useQuery } from '@tanstack/react-query'
 import ProgressBar from 'react-bootstrap/ProgressBar'
 import { Link } from 'react-router'
 import { cutSheetsQuery, dishNeedsQuery } from '../../api/queries.ts'
-import { dayText, useUnits } from '../../ui/units.ts'
+import { dayText } from '../../ui/days.ts'
+import { useUnits } from '../../ui/units.ts'
 
 /** Dishes that still need a second product: how much of it is there, and by when the rest must be. */
 export function DishesShort() {

@@ -9,6 +9,7 @@ import { ladderOf } from '@fleam/core/runs/cost-ladder'
 import { memo, useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { DataTable } from '../../ui/data-table.tsx'
+import { CheckField } from '../../ui/fields.tsx'
 import { Ladder, ladderNames } from '../../ui/ladder.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -119,17 +120,18 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
               ) : (
                 <div className="cost-spread-empty" />
               )}
-              <label className="check no-print">
-                <input
-                  type="checkbox"
-                  checked={body.pricesMove}
-                  disabled={!year}
-                  onChange={() => onChange({ pricesMove: !body.pricesMove })}
+              <div className="no-print">
+                <CheckField
+                  label={
+                    year
+                      ? `Let the price move as it did this year, ${money(year.low)} to ${money(year.high)}`
+                      : 'The price had one quote only this year: it cannot be moved'
+                  }
+                  value={body.pricesMove}
+                  isDisabled={!year}
+                  onChange={(pricesMove) => onChange({ pricesMove })}
                 />
-                {year
-                  ? `Let the price move as it did this year, ${money(year.low)} to ${money(year.high)}`
-                  : 'The price had one quote only this year: it cannot be moved'}
-              </label>
+              </div>
             </>
           )}
         </section>

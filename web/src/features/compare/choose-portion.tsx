@@ -1,6 +1,6 @@
 import type { ComparisonBody } from '@fleam/contract/comparisons'
 import type { YieldTestRecord } from '@fleam/contract/yield-book'
-import { SelectField } from '../../ui/fields.tsx'
+import { CheckField, SelectField } from '../../ui/fields.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useUnits } from '../../ui/units.ts'
 import { entryOf, firstBody, quotesFor, type Sources, sheetsFor } from './open-portion.ts'
@@ -94,13 +94,17 @@ export function ChoosePortion({ sources, body, tests, onChange, onClose }: Props
           <legend className="legend">Against these quotes</legend>
           {quotes.length === 0 && <p>No ready-cut item of this animal has a price yet: a manager adds it under Kitchen, Prices.</p>}
           {quotes.map((quote) => (
-            <label key={quote.id} className="check">
-              <input type="checkbox" checked={body.readyCutIds.includes(quote.id)} onChange={() => toggle(quote.id)} />
-              <span>
-                {quote.name}
-                {quote.latestQuote && <small> {price(quote.latestQuote.price)}</small>}
-              </span>
-            </label>
+            <CheckField
+              key={quote.id}
+              label={
+                <>
+                  {quote.name}
+                  {quote.latestQuote && <small> {price(quote.latestQuote.price)}</small>}
+                </>
+              }
+              value={body.readyCutIds.includes(quote.id)}
+              onChange={() => toggle(quote.id)}
+            />
           ))}
         </fieldset>
       </div>

@@ -2,14 +2,16 @@ import type { Comparison } from '@fleam/contract/comparisons'
 import { makeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { inputOfCase } from '@fleam/core/compare/portion-case'
 import { type Verdict, verdictOf } from '@fleam/core/compare/verdict'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link } from 'react-router'
 import { send } from '../../api/http.ts'
 import { comparisonsQuery } from '../../api/queries.ts'
-import { Empty } from '../../ui/notes.tsx'
-import { dayText, useUnits } from '../../ui/units.ts'
+import { dayText } from '../../ui/days.ts'
+import { Empty, Warning } from '../../ui/notes.tsx'
+import { useUnits } from '../../ui/units.ts'
+import { useChange } from '../../ui/use-change.ts'
 import type { Drawn } from '../../workers/draw-worker.ts'
 import { useDraws } from '../../workers/use-draws.ts'
 import { linkTo } from './body-link.ts'
@@ -170,15 +172,19 @@ function openAll(sources: Sources) {
 /** Comparisons that were kept by name. */
 function Kept() {
   const { data } = useQuery(comparisonsQuery)
-  const queryClient = useQueryClient()
-  if (!data || data.length === 0) return null
-  async function drop(one: Comparison) {
-    await send('POST', `/comparisons/${one.id}/drop`, { version: one.version }).catch(() => undefined)
-    await queryClient.invalidateQueries({ queryKey: comparisonsQuery.queryKey })
-  }
+  const mark = (id: string, version: number, dropped: boolean) => send<Comparison>('POST', `/comparisons/${id}/drop`, { version, dropped })
+  const { change, trouble } = useChange({
+    send: (one: Comparison) => mark(one.id, one.version, true),
+    refresh: [comparisonsQuery.queryKey],
+    shown: { queryKey: comparisonsQuery.queryKey, as: (known: Comparison[], { id }: Comparison) => known.filter((one) => one.id !== id) },
+    said: ({ name }) => `${name} is off the list.`,
+    undo: ({ id, version }) => mark(id, version, false),
+  })
+  if (!data || (data.length === 0 && !trouble)) return null
   return (
     <section className="sheet">
       <h2>Kept by name</h2>
+      {trouble && <Warning>{trouble}</Warning>}
       <ul className="people">
         {data.map((one) => (
           <li key={one.id}>
@@ -189,7 +195,7 @@ function Kept() {
               {one.by} · {dayText(one.at)}
               {Object.keys(one.body.changed).length > 0 && ` · ${Object.keys(one.body.changed).length} inputs changed`}
             </small>
-            <Button variant="plain" aria-label={`Take ${one.name} off the list`} onClick={() => drop(one)}>
+            <Button variant="plain" aria-label={`Take ${one.name} off the list`} onClick={() => change(one)}>
               Take off the list
             </Button>
           </li>

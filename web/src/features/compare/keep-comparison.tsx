@@ -2,14 +2,16 @@ import { type Comparison, type ComparisonBody, comparisonChange, comparisonCreat
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
+import * as z from 'zod'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { comparisonsQuery } from '../../api/queries.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
-import { useSubmission } from '../../ui/submission.ts'
 import { linkTo } from './body-link.ts'
 
 /** Keeps a comparison by name, or what was changed of a kept one; copies its address to pass on. */
@@ -31,43 +33,41 @@ function KeepPanel(props: { body: ComparisonBody; kept: Comparison | undefined; 
   const queryClient = useQueryClient()
   const navigate = useNavigate()
   const [id] = useState(newId)
-  const [name, setName] = useState(kept?.name ?? suggestion)
   const [isCopied, setCopied] = useState(false)
-  const keepNew = useSubmission(comparisonCreate, (request: object) => send<Comparison>('POST', '/comparisons', request))
-  const keepChange = useSubmission(comparisonChange, (request: object) => send<Comparison>('PUT', `/comparisons/${kept?.id}`, request))
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: { name: kept?.name ?? suggestion, isNew: kept === undefined },
+    schema: z.union([comparisonChange, comparisonCreate]),
+    toRequest: ({ name, isNew }) => (isNew ? { id, name, body } : { version: kept?.version, name, body }),
+    send: (request) =>
+      'id' in request ? send<Comparison>('POST', '/comparisons', request) : send<Comparison>('PUT', `/comparisons/${kept?.id}`, request),
+  })
   const isSame = kept !== undefined && JSON.stringify(kept.body) === JSON.stringify(body)
   const address = `${location.origin}${isSame ? `/compare/kept/${kept.id}` : linkTo(body)}`
 
   async function keep(asNew: boolean) {
-    const done = asNew ? await keepNew.submit({ id, name, body }) : await keepChange.submit({ version: kept?.version, name, body })
+    form.setValue('isNew', asNew)
+    const done = await submit()
     if (!done) return
     await queryClient.invalidateQueries({ queryKey: comparisonsQuery.queryKey })
     onClose()
     navigate(`/compare/kept/${done.id}`)
   }
-  const message = keepNew.message ?? keepChange.message
   return (
     <SidePanel title="Keep or pass on" onClose={onClose}>
       <div className="stack">
-        <TextField label="Name" value={name} onChange={setName} error={keepNew.errors.name ?? keepChange.errors.name} />
+        <TextField label="Name" {...field('name')} />
         {message && <Warning>{message}</Warning>}
         {kept && (
-          <Button variant="act" disabled={keepChange.busy} onClick={() => keep(false)}>
+          <Button variant="act" disabled={busy} onClick={() => keep(false)}>
             Keep the changes
           </Button>
         )}
-        <Button variant={kept ? 'plain' : 'act'} disabled={keepNew.busy} onClick={() => keep(true)}>
+        <Button variant={kept ? 'plain' : 'act'} disabled={busy} onClick={() => keep(true)}>
           {kept ? 'Keep as another' : 'Keep it by this name'}
         </Button>
         <h3>Address to pass on</h3>
         <p className="field-hint">It opens this comparison for anyone of this kitchen, with what was changed.</p>
-        <input
-          className="form-control"
-          readOnly
-          aria-label="Address to pass on"
-          value={address}
-          onFocus={(event) => event.target.select()}
-        />
+        <Form.Control readOnly aria-label="Address to pass on" value={address} onFocus={(event) => event.target.select()} />
         <Button
           variant="plain"
           onClick={() =>

@@ -1,6 +1,8 @@
 import type { ComparisonBody } from '@fleam/contract/comparisons'
 import { memo } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { CheckField } from '../../ui/fields.tsx'
 import { percentText } from '../../ui/units.ts'
 import type { OpenPortion } from './open-portion.ts'
 import { TryInput } from './try-input.tsx'
@@ -30,10 +32,11 @@ export const TryOut = memo(function TryOut({ open, base, groups, body, onChange,
           </p>
         </div>
         <div className="actions">
-          <label className="check">
-            <input type="checkbox" checked={body.idleHands} onChange={() => onChange({ idleHands: !body.idleHands })} />
-            The hands are idle: their time costs nothing
-          </label>
+          <CheckField
+            label="The hands are idle: their time costs nothing"
+            value={body.idleHands}
+            onChange={(idleHands) => onChange({ idleHands })}
+          />
           {changedCount > 0 && (
             <Button variant="plain" onClick={() => onChange({ changed: {} })}>
               Put all back
@@ -108,10 +111,16 @@ function OneOf<Value extends string>({ legend, name, value, names, onChange }: O
     <fieldset className="byproducts">
       <legend>{legend}</legend>
       {(Object.entries(names) as [Value, string][]).map(([choice, label]) => (
-        <label key={choice} className="check">
-          <input type="radio" name={name} checked={choice === value} onChange={() => onChange(choice)} />
-          {label}
-        </label>
+        <Form.Check
+          key={choice}
+          className="check"
+          type="radio"
+          id={`${name}-${choice}`}
+          name={name}
+          label={label}
+          checked={choice === value}
+          onChange={() => onChange(choice)}
+        />
       ))}
     </fieldset>
   )

@@ -7,55 +7,56 @@ import { send } from '../../api/http.ts'
 import { waysQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
-import { useSubmission } from '../../ui/submission.ts'
 import { useUnits } from '../../ui/units.ts'
+import { useChange } from '../../ui/use-change.ts'
 import { type Sources, sheetsFor, wayOf } from './open-portion.ts'
 import type { WayInParts } from './ways.ts'
 
-function useWayChange(itemId: string, cutSheetId: string) {
-  const queryClient = useQueryClient()
-  const submission = useSubmission(wayOfCuttingChange, (request: object) =>
-    send<WayOfCutting>('PUT', `/items/${itemId}/ways-of-cutting/${cutSheetId}`, request),
-  )
-  return {
-    ...submission,
-    change: async (request: Omit<WayOfCutting, 'itemId' | 'cutSheetId'>) => {
-      const changed = await submission.submit(request)
-      await queryClient.invalidateQueries({ queryKey: waysQuery.queryKey })
-      return changed
-    },
-  }
+interface WaySent {
+  shown: boolean
+  parts: WayOfCutting['parts']
+  version: number
+}
+
+function sendWay(itemId: string, cutSheetId: string) {
+  return (request: object) => send<WayOfCutting>('PUT', `/items/${itemId}/ways-of-cutting/${cutSheetId}`, request)
 }
 
 /** What each part of one way is worth: the ready-cut item that it stands for, and the kitchen's own value. */
 export function WorthPanel({ sources, way, onClose }: { sources: Sources; way: WayInParts; onClose: () => void }) {
   const { currency, perUnit, perKgFrom, fromPerKg } = useUnits()
+  const queryClient = useQueryClient()
   const { item, sheet, parts } = way
   const known = wayOf(sources, item.id, sheet.id)
-  const { change, errors, message, busy } = useWayChange(item.id, sheet.id)
-  const [fields, setFields] = useState(() =>
-    Object.fromEntries(
-      parts
-        .filter((part) => part.role !== 'waste')
-        .map((part) => [
-          part.key,
-          { readyCutId: part.readyCut?.id ?? '', own: part.ownPerKg === null ? '' : fromPerKg(part.ownPerKg).toFixed(2) },
-        ]),
-    ),
-  )
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: {
+      shown: true,
+      parts: Object.fromEntries(
+        parts
+          .filter((part) => part.role !== 'waste')
+          .map((part) => [
+            part.key,
+            { readyCutId: part.readyCut?.id ?? '', ownPerKg: part.ownPerKg === null ? '' : fromPerKg(part.ownPerKg).toFixed(2) },
+          ]),
+      ),
+    },
+    schema: wayOfCuttingChange,
+    toRequest: ({ shown, parts }) => ({
+      shown,
+      parts: shown ? worthsOf(parts, perKgFrom) : (known?.parts ?? {}),
+      version: known?.version ?? 0,
+    }),
+    send: sendWay(item.id, sheet.id),
+  })
   const readyCut = sources.items.filter((one) => one.kind === 'ready-cut' && one.animal === item.animal)
-  const worths = () =>
-    Object.fromEntries(
-      Object.entries(fields).map(([key, { readyCutId, own }]) => [
-        key,
-        { readyCutId: readyCutId || null, ownPerKg: own.trim() === '' ? null : perKgFrom(numberOf(own)) },
-      ]),
-    )
 
   async function keep(shown: boolean) {
-    const parts = shown ? worths() : (known?.parts ?? {})
-    if (await change({ shown, parts, version: known?.version ?? 0 })) onClose()
+    form.setValue('shown', shown)
+    const changed = await submit()
+    await queryClient.invalidateQueries({ queryKey: waysQuery.queryKey })
+    if (changed) onClose()
   }
   return (
     <SidePanel title={`${sheet.body.name}: what the parts are worth`} onClose={onClose}>
@@ -68,18 +69,10 @@ export function WorthPanel({ sources, way, onClose }: { sources: Sources; way: W
               <legend className="legend">{part.name}</legend>
               <SelectField
                 label="Ready-cut it stands for"
-                value={fields[part.key]?.readyCutId ?? ''}
+                {...field(`parts.${part.key}.readyCutId`)}
                 options={[{ value: '', label: 'none' }, ...readyCut.map((one) => ({ value: one.id, label: one.name }))]}
-                onChange={(readyCutId) => setFields({ ...fields, [part.key]: { own: fields[part.key]?.own ?? '', readyCutId } })}
-                error={errors[`parts.${part.key}.readyCutId`]}
               />
-              <TextField
-                label={`Own value, ${currency} / ${perUnit}`}
-                inputMode="decimal"
-                value={fields[part.key]?.own ?? ''}
-                onChange={(own) => setFields({ ...fields, [part.key]: { readyCutId: fields[part.key]?.readyCutId ?? '', own } })}
-                error={errors[`parts.${part.key}.ownPerKg`]}
-              />
+              <TextField label={`Own value, ${currency} / ${perUnit}`} inputMode="decimal" {...field(`parts.${part.key}.ownPerKg`)} />
             </fieldset>
           ))}
         {message && <Warning>{message}</Warning>}
@@ -94,12 +87,24 @@ export function WorthPanel({ sources, way, onClose }: { sources: Sources; way: W
   )
 }
 
+function worthsOf(fields: Record<string, { readyCutId: string; ownPerKg: string }>, perKgFrom: (amount: number) => number) {
+  return Object.fromEntries(
+    Object.entries(fields).map(([key, { readyCutId, ownPerKg }]) => [
+      key,
+      { readyCutId: readyCutId || null, ownPerKg: ownPerKg.trim() === '' ? null : perKgFrom(numberOf(ownPerKg)) },
+    ]),
+  )
+}
+
 /** Another sheet of the same animal to weigh up, tried or not. */
 export function AddWay({ sources, item }: { sources: Sources; item: Item }) {
   const [sheetId, setSheetId] = useState('')
   const shown = new Set(sheetsFor(sources, item).map((sheet) => sheet.id))
   const others = sources.sheets.filter((sheet) => sheet.body.animal === item.animal && !shown.has(sheet.id) && !sheet.retired)
-  const { change, message, busy } = useWayChange(item.id, sheetId)
+  const { change, trouble, busy } = useChange({
+    send: (way: WaySent) => sendWay(item.id, sheetId)(way),
+    refresh: [waysQuery.queryKey],
+  })
   const known = wayOf(sources, item.id, sheetId)
   if (others.length === 0) return null
   return (
@@ -113,11 +118,13 @@ export function AddWay({ sources, item }: { sources: Sources; item: Item }) {
       <Button
         variant="plain"
         disabled={busy || sheetId === ''}
-        onClick={() => change({ shown: true, parts: known?.parts ?? {}, version: known?.version ?? 0 }).then(() => setSheetId(''))}
+        onClick={() =>
+          change({ shown: true, parts: known?.parts ?? {}, version: known?.version ?? 0 }).then((way) => way && setSheetId(''))
+        }
       >
         Put it beside
       </Button>
-      {message && <Warning>{message}</Warning>}
+      {trouble && <Warning>{trouble}</Warning>}
     </div>
   )
 }

@@ -1,6 +1,5 @@
 import type { CutSheet, SheetStep } from '@fleam/contract/cut-sheets'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import Table from 'react-bootstrap/Table'
 import { Link, useParams } from 'react-router'
@@ -10,8 +9,8 @@ import { CutDrawing } from '../../drawings/cut-drawing.tsx'
 import { useHouseFigures } from '../../ui/house-figures.ts'
 import { Caution, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { roleWords } from '../../ui/roles.ts'
-import { messageOf } from '../../ui/submission.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
+import { useChange } from '../../ui/use-change.ts'
 import { Versions } from './versions.tsx'
 
 /** One cut sheet, to read like a page of a handbook and to print. */
@@ -33,22 +32,16 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
   const { id, body, number, source, retired } = sheet
   const house = useHouseFigures()
   const isLead = useHasRole('lead')
-  const queryClient = useQueryClient()
-  const [trouble, setTrouble] = useState<string>()
-
+  const mark = (isRetired: boolean) => send<CutSheet>('POST', `/cut-sheets/${id}/retire`, { retired: isRetired })
+  const { change, trouble, busy } = useChange({
+    send: mark,
+    refresh: [['cut-sheets']],
+    said: (isRetired) => `${body.name} is ${isRetired ? 'put away' : 'back in use'}.`,
+    undo: (_, isRetired) => mark(!isRetired),
+  })
   const { grams, weightSystem } = useUnits()
   const range = (low: number, high: number) =>
     weightSystem === 'metric' && high >= 1 ? `${low}–${high} kg` : `${grams(low * 1000)} to ${grams(high * 1000)}`
-
-  async function retire() {
-    try {
-      await send('POST', `/cut-sheets/${id}/retire`, { retired: !retired })
-      await queryClient.invalidateQueries({ queryKey: ['cut-sheets'] })
-      setTrouble(undefined)
-    } catch (error) {
-      setTrouble(messageOf(error))
-    }
-  }
 
   return (
     <main className="page handbook">
@@ -73,7 +66,7 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
                 <Link className="btn btn-plain" to={`/cut-sheets/${id}/edit`}>
                   Change
                 </Link>
-                <Button variant="plain" onClick={retire}>
+                <Button variant="plain" disabled={busy} onClick={() => change(!retired)}>
                   {retired ? 'Put it back' : 'Put it away'}
                 </Button>
               </>

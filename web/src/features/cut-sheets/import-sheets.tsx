@@ -5,26 +5,23 @@ import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { cutSheetsQuery } from '../../api/queries.ts'
 import { Caution, Warning } from '../../ui/notes.tsx'
-import { messageOf } from '../../ui/submission.ts'
+import { useChange } from '../../ui/use-change.ts'
 
 /** Reads a file of cut sheets: says first what is in it, then adds all of it or nothing. */
 export function ImportSheets() {
   const queryClient = useQueryClient()
   const [text, setText] = useState<string>()
   const [report, setReport] = useState<CutSheetImportReport>()
-  const [trouble, setTrouble] = useState<string>()
+  const { change, trouble } = useChange({
+    send: (request: { text: string; preview: boolean }) => send<CutSheetImportReport>('POST', '/cut-sheet-imports', request),
+  })
 
   async function read(content: string, preview: boolean) {
-    setTrouble(undefined)
-    try {
-      const found = await send<CutSheetImportReport>('POST', '/cut-sheet-imports', { text: content, preview })
-      setReport(found)
-      setText(preview ? content : undefined)
-      if (found.written) await queryClient.invalidateQueries({ queryKey: cutSheetsQuery.queryKey })
-    } catch (error) {
-      setReport(undefined)
-      setTrouble(messageOf(error))
-    }
+    const found = await change({ text: content, preview })
+    setReport(found)
+    if (!found) return
+    setText(preview ? content : undefined)
+    if (found.written) await queryClient.invalidateQueries({ queryKey: cutSheetsQuery.queryKey })
   }
 
   return (

@@ -1,8 +1,8 @@
 import type { CutSheetVersion } from '@fleam/contract/cut-sheets'
 import { useQuery } from '@tanstack/react-query'
 import { get } from '../../api/http.ts'
+import { momentText } from '../../ui/days.ts'
 import { Failed, Loading } from '../../ui/notes.tsx'
-import { momentText } from '../../ui/units.ts'
 
 /** Every version of a sheet, what each says of the yield, and who wrote it. */
 export function Versions({ id }: { id: string }) {

@@ -8,11 +8,12 @@ import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, dishNeedsQuery, useHasRole } from '../../api/queries.ts'
 import { DateField } from '../../ui/date-field.tsx'
+import { dayText, today } from '../../ui/days.ts'
 import { SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Caution, Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
-import { messageOf } from '../../ui/submission.ts'
-import { dayText, today, useUnits } from '../../ui/units.ts'
+import { useUnits } from '../../ui/units.ts'
+import { useChange } from '../../ui/use-change.ts'
 import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
 
 /** Dishes that need a second product by a day: the bench shows what each run brings of it. */
@@ -70,19 +71,16 @@ function productsOf(sheets: readonly CutSheet[]): Product[] {
 
 function NeedLine({ need, productName }: { need: DishNeed; productName: string }) {
   const { weight } = useUnits()
-  const queryClient = useQueryClient()
   const isLead = useHasRole('lead')
-  const [trouble, setTrouble] = useState<string>()
   const missing = need.need.tenths - need.collectedTenths
-
-  async function close() {
-    try {
-      await send('POST', `/dish-needs/${need.id}/close`, { version: need.version })
-      await queryClient.invalidateQueries({ queryKey: dishNeedsQuery.queryKey })
-    } catch (error) {
-      setTrouble(messageOf(error))
-    }
-  }
+  const mark = (version: number, closed: boolean) => send<DishNeed>('POST', `/dish-needs/${need.id}/close`, { version, closed })
+  const { change, trouble, busy } = useChange({
+    send: () => mark(need.version, true),
+    refresh: [dishNeedsQuery.queryKey],
+    shown: { queryKey: dishNeedsQuery.queryKey, as: (known: DishNeed[]) => known.filter((one) => one.id !== need.id) },
+    said: () => `${need.dish} is off the list.`,
+    undo: ({ version }) => mark(version, false),
+  })
 
   return (
     <li>
@@ -92,7 +90,7 @@ function NeedLine({ need, productName }: { need: DishNeed; productName: string }
       </span>
       <span className={missing > 0 ? 'hot' : 'good'}>{missing > 0 ? `${weight(missing)} missing` : 'all there'}</span>
       {isLead && (
-        <Button variant="plain" onClick={close} aria-label={`Take ${need.dish} off the list`}>
+        <Button variant="plain" disabled={busy} onClick={() => change()} aria-label={`Take ${need.dish} off the list`}>
           Take off
         </Button>
       )}
@@ -105,7 +103,7 @@ function NeedForm({ products }: { products: readonly Product[] }) {
   const { withUnit } = useUnits()
   const queryClient = useQueryClient()
   const [id, setId] = useState(newId)
-  const { submit, field, form, message, busy } = useRequestForm({
+  const { submit, field, message, busy } = useRequestForm({
     start: { dish: '', product: products[0]?.value ?? '', need: '', dueOn: today() },
     schema: dishNeedCreate,
     keepAs: 'dish',
@@ -114,14 +112,13 @@ function NeedForm({ products }: { products: readonly Product[] }) {
       return { id, dish, animal, product: key, need: withUnit(need), dueOn }
     },
     send: (request) => send<DishNeed>('POST', '/dish-needs', request),
+    next: (sent) => ({ ...sent, dish: '', need: '' }),
   })
 
   async function add(event: React.FormEvent) {
     event.preventDefault()
     if (!(await submit())) return
     setId(newId())
-    form.setValue('dish', '')
-    form.setValue('need', '')
     await queryClient.invalidateQueries({ queryKey: dishNeedsQuery.queryKey })
   }
 

@@ -2,8 +2,8 @@ import type { AuditEntry } from '@fleam/contract/kitchen'
 import { useInfiniteQuery } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import { get } from '../../api/http.ts'
+import { momentText } from '../../ui/days.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
-import { momentText } from '../../ui/units.ts'
 import { KitchenTabs } from './kitchen-tabs.tsx'
 
 /** The audit trail: who changed what, and when. */

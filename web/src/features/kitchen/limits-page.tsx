@@ -1,4 +1,4 @@
-import { type Kitchen, type KitchenSettings, kitchenChange } from '@fleam/contract/kitchen'
+import { type Kitchen, kitchenChange } from '@fleam/contract/kitchen'
 import type { Session } from '@fleam/contract/people'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -6,11 +6,12 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { send } from '../../api/http.ts'
 import { sessionQuery, useHasRole, useKitchen } from '../../api/queries.ts'
-import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
+import { CheckField, Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning, Word } from '../../ui/notes.tsx'
-import { useSubmission } from '../../ui/submission.ts'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { KitchenTabs } from './kitchen-tabs.tsx'
-import { type ScaleEntry, ScaleList } from './scale-list.tsx'
+import { localesOffered, zonesOffered } from './places.ts'
+import { ScaleList } from './scale-list.tsx'
 
 export function Page() {
   const kitchen = useKitchen()
@@ -47,6 +48,11 @@ const houseLimits = [
   { key: 'priceMovePct', label: 'Price move, %', hint: 'a larger one is shown on the Board' },
 ] as const
 
+const labourFigures = [
+  { key: 'ratePerHour', label: 'Labour, an hour', hint: 'the wage, in the kitchen’s currency' },
+  { key: 'onCostPct', label: 'On-cost, %', hint: 'social cost and the like on top of the wage' },
+] as const
+
 const cuttingFigures = [
   { key: 'setupMinutes', label: 'Set-up and clean-down, minutes a batch', hint: undefined },
   { key: 'storageLossPct', label: 'Own portions lost in storage, %', hint: undefined },
@@ -74,50 +80,48 @@ interface LimitsFormProps {
 function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
   const queryClient = useQueryClient()
   const { settings } = kitchen
-  const [weightSystem, setWeightSystem] = useState<KitchenSettings['weightSystem']>(settings.weightSystem)
-  const [fields, setFields] = useState({
-    name: kitchen.name,
-    currency: settings.currency,
-    ratePerHour: String(settings.labour.ratePerHour),
-    onCostPct: String(settings.labour.onCostPct),
-    disposalPerKg: String(settings.disposalPerKg),
-    ...textOf(houseLimits, settings.limits),
-    ...textOf(benchLimits, settings.limits),
-    ...textOf(cuttingFigures, settings.cutting),
-  })
-  const [scales, setScales] = useState<ScaleEntry[]>(() => settings.scales.map((one) => ({ ...one, port: String(one.port) })))
-  const [idleHands, setIdleHands] = useState(settings.cutting.idleHands)
-  const [kept, setKept] = useState(justKept)
-  const { submit, errors, message, busy } = useSubmission(kitchenChange, (request: object) => send<Kitchen>('PUT', '/kitchen', request))
-  const field = (key: keyof typeof fields, path: string) => ({
-    value: fields[key],
-    onChange: (value: string) => {
-      setKept(false)
-      setFields({ ...fields, [key]: value })
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: {
+      name: kitchen.name,
+      settings: {
+        currency: settings.currency,
+        weightSystem: settings.weightSystem,
+        locale: settings.locale,
+        timeZone: settings.timeZone,
+        labour: textOf(labourFigures, settings.labour),
+        disposalPerKg: String(settings.disposalPerKg),
+        limits: { ...textOf(houseLimits, settings.limits), ...textOf(benchLimits, settings.limits) },
+        cutting: { ...textOf(cuttingFigures, settings.cutting), idleHands: settings.cutting.idleHands },
+        scales: settings.scales.map((one) => ({ ...one, port: String(one.port) })),
+      },
     },
-    error: errors[path],
+    schema: kitchenChange,
+    toRequest: ({ name, settings: typed }) => ({
+      version: kitchen.version,
+      name,
+      settings: {
+        ...typed,
+        currency: typed.currency.trim().toUpperCase(),
+        labour: numbersOf(labourFigures, typed.labour),
+        disposalPerKg: numberOf(typed.disposalPerKg),
+        cutting: { ...numbersOf(cuttingFigures, typed.cutting), idleHands: typed.cutting.idleHands },
+        limits: { ...numbersOf(houseLimits, typed.limits), ...numbersOf(benchLimits, typed.limits) },
+        scales: typed.scales.map(({ port, ...one }) => ({ ...one, port: numberOf(port) })),
+      },
+    }),
+    send: (request) => send<Kitchen>('PUT', '/kitchen', request),
+    keepAs: isManager ? `limits-${kitchen.version}` : undefined,
   })
+  const kept = justKept && !form.formState.isDirty
 
-  const listed = (list: Listed<keyof typeof fields>, path: string) =>
+  const listed = (list: Listed<string>, at: 'labour' | 'limits' | 'cutting') =>
     list.map(({ key, label, hint }) => (
-      <TextField key={key} label={label} {...field(key, `${path}.${key}`)} inputMode="decimal" hint={hint} />
+      <TextField key={key} label={label} {...field(`settings.${at}.${key}` as 'settings.disposalPerKg')} inputMode="decimal" hint={hint} />
     ))
 
   async function keep(event: React.FormEvent) {
     event.preventDefault()
-    const changed = await submit({
-      version: kitchen.version,
-      name: fields.name,
-      settings: {
-        currency: fields.currency.trim().toUpperCase(),
-        weightSystem,
-        labour: { ratePerHour: numberOf(fields.ratePerHour), onCostPct: numberOf(fields.onCostPct) },
-        disposalPerKg: numberOf(fields.disposalPerKg),
-        cutting: { ...numbersOf(cuttingFigures, fields), idleHands },
-        limits: { ...numbersOf(houseLimits, fields), ...numbersOf(benchLimits, fields) },
-        scales: scales.map(({ name, host, port }) => ({ name, host, port: numberOf(port) })),
-      },
-    })
+    const changed = await submit()
     if (!changed) return void queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey })
     onKept(changed.version)
     queryClient.setQueryData(sessionQuery.queryKey, (known: Session | null | undefined) => known && { ...known, kitchen: changed })
@@ -129,68 +133,35 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
       {!isManager && <Caution>A manager can change these.</Caution>}
       <fieldset className="stack" disabled={!isManager}>
         <div className="fields">
-          <TextField label="Kitchen" {...field('name', 'name')} />
-          <TextField label="Currency" {...field('currency', 'settings.currency')} hint="Tax is left out everywhere" />
+          <TextField label="Kitchen" {...field('name')} />
+          <TextField label="Currency" {...field('settings.currency')} hint="Tax is left out everywhere" />
+          <SelectField label="Days and numbers as in" {...field('settings.locale')} options={localesOffered(settings.locale)} />
+          <SelectField label="Time zone" {...field('settings.timeZone')} options={zonesOffered(settings.timeZone)} />
         </div>
         <Choice
           label="Weights"
-          value={weightSystem}
-          onChange={(value) => {
-            setKept(false)
-            setWeightSystem(value)
-          }}
+          {...field('settings.weightSystem')}
           options={[
             { value: 'metric', label: 'Grams and kilos' },
             { value: 'imperial', label: 'Pounds and ounces' },
           ]}
         />
         <div className="fields">
-          <TextField
-            label={`Labour, ${settings.currency} an hour`}
-            {...field('ratePerHour', 'settings.labour.ratePerHour')}
-            inputMode="decimal"
-          />
-          <TextField
-            label="On-cost, %"
-            {...field('onCostPct', 'settings.labour.onCostPct')}
-            inputMode="decimal"
-            hint="social cost and the like on top of the wage"
-          />
-          <TextField
-            label={`Waste haulage, ${settings.currency} per kg`}
-            {...field('disposalPerKg', 'settings.disposalPerKg')}
-            inputMode="decimal"
-          />
+          {listed(labourFigures, 'labour')}
+          <TextField label={`Waste haulage, ${settings.currency} per kg`} {...field('settings.disposalPerKg')} inputMode="decimal" />
         </div>
         <h2>Where cutting is set against buying</h2>
-        <div className="fields">{listed(cuttingFigures, 'settings.cutting')}</div>
-        <label className="check">
-          <input
-            type="checkbox"
-            checked={idleHands}
-            onChange={(event) => {
-              setKept(false)
-              setIdleHands(event.target.checked)
-            }}
-          />
-          The hands are there and paid anyway: their time costs nothing
-        </label>
+        <div className="fields">{listed(cuttingFigures, 'cutting')}</div>
+        <CheckField label="The hands are there and paid anyway: their time costs nothing" {...field('settings.cutting.idleHands')} />
         <h2>House limits</h2>
-        <div className="fields">{listed(houseLimits, 'settings.limits')}</div>
+        <div className="fields">{listed(houseLimits, 'limits')}</div>
         <h2>At the bench</h2>
-        <div className="fields">{listed(benchLimits, 'settings.limits')}</div>
+        <div className="fields">{listed(benchLimits, 'limits')}</div>
         <h2>Bench scales</h2>
         <p className="field-hint">
           Scales that speak Fleam’s scale protocol, on this kitchen’s own network. Without one, weights are typed.
         </p>
-        <ScaleList
-          scales={scales}
-          errors={errors}
-          onChange={(next) => {
-            setKept(false)
-            setScales(next)
-          }}
-        />
+        <ScaleList form={form} />
         <Caution>Temperatures here are this house’s own. Local food code and licensed practice come first.</Caution>
         {message && <Warning>{message}</Warning>}
         {kept && (

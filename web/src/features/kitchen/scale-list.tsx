@@ -1,4 +1,5 @@
 import Button from 'react-bootstrap/Button'
+import { type Control, type FieldPath, type UseFormReturn, useFieldArray } from 'react-hook-form'
 import { TextField } from '../../ui/fields.tsx'
 
 export interface ScaleEntry {
@@ -7,45 +8,32 @@ export interface ScaleEntry {
   port: string
 }
 
-interface ScaleListProps {
-  scales: readonly ScaleEntry[]
-  errors: Readonly<Record<string, string>>
-  onChange: (scales: ScaleEntry[]) => void
+interface WithScales {
+  settings: { scales: ScaleEntry[] }
 }
 
 /** Bench scales on this kitchen's own network, which every bench can choose from. */
-export function ScaleList({ scales, errors, onChange }: ScaleListProps) {
-  const change = (at: number, part: Partial<ScaleEntry>) => onChange(scales.map((one, index) => (index === at ? { ...one, ...part } : one)))
+export function ScaleList<Fields extends WithScales>({ form }: { form: UseFormReturn<Fields> }) {
+  const { control, watch, setValue, getFieldState, formState } = form as unknown as UseFormReturn<WithScales>
+  const { fields, append, remove } = useFieldArray({ control: control as Control<WithScales>, name: 'settings.scales' })
+  const field = (path: FieldPath<WithScales> & `settings.scales.${number}.${keyof ScaleEntry}`) => ({
+    value: watch(path),
+    onChange: (value: string) => setValue(path, value, { shouldDirty: true }),
+    error: getFieldState(path, formState).error?.message,
+  })
   return (
     <>
-      {scales.map((one, at) => (
-        <div className="fields" key={at}>
-          <TextField
-            label={`Scale ${at + 1}`}
-            value={one.name}
-            onChange={(name) => change(at, { name })}
-            error={errors[`settings.scales.${at}.name`]}
-          />
-          <TextField
-            label={`Address of scale ${at + 1}`}
-            value={one.host}
-            onChange={(host) => change(at, { host })}
-            error={errors[`settings.scales.${at}.host`]}
-            placeholder="192.168.1.20"
-          />
-          <TextField
-            label={`Port of scale ${at + 1}`}
-            value={one.port}
-            onChange={(port) => change(at, { port })}
-            error={errors[`settings.scales.${at}.port`]}
-            inputMode="numeric"
-          />
-          <Button variant="plain" onClick={() => onChange(scales.filter((_, index) => index !== at))}>
+      {fields.map(({ id }, at) => (
+        <div className="fields" key={id}>
+          <TextField label={`Scale ${at + 1}`} {...field(`settings.scales.${at}.name`)} />
+          <TextField label={`Address of scale ${at + 1}`} {...field(`settings.scales.${at}.host`)} placeholder="192.168.1.20" />
+          <TextField label={`Port of scale ${at + 1}`} {...field(`settings.scales.${at}.port`)} inputMode="numeric" />
+          <Button variant="plain" onClick={() => remove(at)}>
             Take scale {at + 1} off
           </Button>
         </div>
       ))}
-      <Button variant="plain" onClick={() => onChange([...scales, { name: '', host: '', port: '' }])}>
+      <Button variant="plain" onClick={() => append({ name: '', host: '', port: '' })}>
         Add a scale
       </Button>
     </>

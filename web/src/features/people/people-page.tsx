@@ -6,7 +6,7 @@ import Form from 'react-bootstrap/Form'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { peopleQuery, useHasRole } from '../../api/queries.ts'
-import { Choice, TextField } from '../../ui/fields.tsx'
+import { CheckField, Choice, TextField } from '../../ui/fields.tsx'
 import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
@@ -103,7 +103,7 @@ function PersonForm({ person, onClose }: { person: Person | undefined; onClose: 
             person ? 'Leave empty to keep the present one' : role === 'manager' ? 'At least 8 characters' : 'At least 4 figures or letters'
           }
         />
-        {person && <Form.Check className="check" id={`active-${id}`} label="Can sign in" {...form.register('active')} />}
+        {person && <CheckField label="Can sign in" {...field('active')} />}
         {message && <Warning>{message}</Warning>}
         <Button type="submit" variant="act" disabled={busy}>
           Keep

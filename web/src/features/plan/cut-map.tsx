@@ -1,6 +1,6 @@
 import type { Profile } from '@fleam/core/plan/profile'
-import { useRef } from 'react'
 import { useUnits } from '../../ui/units.ts'
+import { useDragAlong } from '../../ui/use-drag-along.ts'
 
 export interface MappedPiece {
   fromCm: number
@@ -32,8 +32,6 @@ const left = 12
 /** The piece drawn from its own girths, thick end left: weight inside, thickness below, cut lines to drag. */
 export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, onRemove }: CutMapProps) {
   const { weightParts } = useUnits()
-  const drawing = useRef<SVGSVGElement>(null)
-  const dragging = useRef<number>(undefined)
   const perCm = (width - 2 * left) / profile.lengthCm
   const widest = Math.max(...sample(0, profile.lengthCm).map((cm) => profile.diameterAt(cm)))
   const tall = 170 / widest
@@ -41,25 +39,15 @@ export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, on
   const half = (cm: number) => (profile.diameterAt(cm) * tall) / 2
   const middle = 104
 
-  function drag(event: React.PointerEvent) {
-    const box = drawing.current?.getBoundingClientRect()
-    if (dragging.current === undefined || !box) return
-    onMove(dragging.current, ((event.clientX - box.left) * (width / box.width) - left) / perCm)
-  }
+  const { drawing, handle } = useDragAlong({
+    width,
+    onTake: onChoose,
+    onDrag: (line, at, moved) => moved !== 0 && onMove(line, (at - left) / perCm),
+  })
 
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset
-    <svg
-      ref={drawing}
-      className="cut-map"
-      viewBox={`0 0 ${width} ${height}`}
-      role="group"
-      aria-label={`Cut map: ${pieces.length} pieces`}
-      onPointerMove={drag}
-      onPointerUp={() => {
-        dragging.current = undefined
-      }}
-    >
+    <svg ref={drawing} className="cut-map" viewBox={`0 0 ${width} ${height}`} role="group" aria-label={`Cut map: ${pieces.length} pieces`}>
       {pieces.map((piece) => {
         const along = sample(piece.fromCm, piece.toCm)
         const top = along.map((cm) => `${x(cm)},${middle - half(cm)}`)
@@ -94,11 +82,7 @@ export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, on
           aria-valuemax={Math.round(profile.lengthCm * 10)}
           aria-valuenow={Math.round(piece.fromCm * 10)}
           aria-valuetext={`${piece.fromCm.toFixed(1)} cm`}
-          onPointerDown={(event) => {
-            dragging.current = index
-            onChoose(index)
-            drawing.current?.setPointerCapture(event.pointerId)
-          }}
+          {...handle(index)}
           onKeyDown={(event) => {
             const step = event.key === 'ArrowRight' ? 0.1 : event.key === 'ArrowLeft' ? -0.1 : 0
             if (step !== 0) onMove(index, piece.fromCm + step)

@@ -1,11 +1,12 @@
 import { type BondedPair, bondedPair } from '@fleam/core/plan/bonded-pair'
 import { profileOf } from '@fleam/core/plan/profile'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { numberOf, TextField } from '../../ui/fields.tsx'
 import { useHouseFigures } from '../../ui/house-figures.ts'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
+import { useDragAlong } from '../../ui/use-drag-along.ts'
 import { PieceForm } from './piece-form.tsx'
 import { fieldsOf, type PieceFields, presets, readKept, stationsOf } from './plan-fields.ts'
 import { PlanTabs } from './plan-page.tsx'
@@ -127,7 +128,6 @@ function Log({ fields, pair, onOffset }: { fields: PairFields; pair: BondedPair;
   const from = Math.min(0, offset)
   const perCm = (width - 24) / pair.lengthCm
   const x = (cm: number) => 12 + (cm - from) * perCm
-  const [drag, setDrag] = useState<{ x: number; offset: number }>()
   const shape = (along: (cm: number) => number, length: number, at: number, middle: number) => {
     const places = Array.from({ length: 41 }, (_, index) => (length * index) / 40)
     const top = places.map((cm) => `${x(at + cm)},${middle - along(cm) * 5}`)
@@ -137,19 +137,17 @@ function Log({ fields, pair, onOffset }: { fields: PairFields; pair: BondedPair;
   const places: number[] = []
   for (const cm of pair.thicknessCm) places.push((places.at(-1) ?? from) + cm)
   const set = (cm: number) => onOffset(Math.round(Math.min(a.lengthCm, Math.max(-b.lengthCm, cm)) * 10) / 10)
+  const begin = useRef(offset)
+  const { drawing, handle } = useDragAlong({
+    width,
+    onTake: () => {
+      begin.current = offset
+    },
+    onDrag: (_, _at, moved) => set(begin.current + moved / perCm),
+  })
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset
-    <svg
-      className="cut-map"
-      viewBox={`0 0 ${width} 240`}
-      role="group"
-      aria-label="Two muscles head to tail"
-      onPointerMove={(event) => {
-        const box = event.currentTarget.getBoundingClientRect()
-        if (drag) set(drag.offset + ((event.clientX - drag.x) * (width / box.width)) / perCm)
-      }}
-      onPointerUp={() => setDrag(undefined)}
-    >
+    <svg ref={drawing} className="cut-map" viewBox={`0 0 ${width} 240`} role="group" aria-label="Two muscles head to tail">
       <polygon points={shape((cm) => a.diameterAt(cm), a.lengthCm, 0, 66)} fill="var(--tone-flesh)" stroke="var(--tone-outline)" />
       <polygon
         points={shape((cm) => b.diameterAt(b.lengthCm - cm), b.lengthCm, offset, 150)}
@@ -163,7 +161,7 @@ function Log({ fields, pair, onOffset }: { fields: PairFields; pair: BondedPair;
         aria-valuemax={Math.round(a.lengthCm)}
         aria-valuenow={Math.round(offset)}
         aria-valuetext={`${offset} cm`}
-        onPointerDown={(event) => setDrag({ x: event.clientX, offset })}
+        {...handle(0)}
         onKeyDown={(event) => {
           const step = event.key === 'ArrowRight' ? 0.5 : event.key === 'ArrowLeft' ? -0.5 : 0
           if (step !== 0) set(offset + step)

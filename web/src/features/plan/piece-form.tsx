@@ -8,7 +8,7 @@ import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
-import { useSubmission } from '../../ui/submission.ts'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { ExpectedWeight } from './expected-weight.tsx'
 import { fieldsOf, type Measure, type PieceFields, presets, stationsOf } from './plan-fields.ts'
 
@@ -159,32 +159,25 @@ function StartFrom({ kind, piece, onChange }: PieceFormProps) {
 function KeepProfile({ piece, kind }: Omit<PieceFormProps, 'onChange'>) {
   const queryClient = useQueryClient()
   const [id, setId] = useState(newId)
-  const [name, setName] = useState('')
-  const [kept, setKept] = useState(false)
-  const { submit, errors, message, busy } = useSubmission(measuredProfileCreate, (request: object) =>
-    send<MeasuredProfile>('POST', '/profiles', request),
-  )
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: { name: '' },
+    schema: measuredProfileCreate,
+    toRequest: ({ name }) => ({ id, name, kind, stations: stationsOf(piece), grams: numberOf(piece.grams) }),
+    send: (request) => send<MeasuredProfile>('POST', '/profiles', request),
+  })
+  const { isSubmitSuccessful, isDirty } = form.formState
   async function keep() {
-    const profile = await submit({ id, name, kind, stations: stationsOf(piece), grams: numberOf(piece.grams) })
+    const profile = await submit()
     if (!profile) return
     setId(newId())
-    setKept(true)
     await queryClient.invalidateQueries({ queryKey: profilesKey })
   }
   return (
     <details className="keep-profile">
       <summary>Keep this measure</summary>
-      <TextField
-        label="Name"
-        value={name}
-        onChange={(value) => {
-          setKept(false)
-          setName(value)
-        }}
-        error={errors.name}
-      />
+      <TextField label="Name" {...field('name')} />
       {message && <Warning>{message}</Warning>}
-      {kept && <Word isGood>Kept: it is offered under Start from.</Word>}
+      {isSubmitSuccessful && !isDirty && <Word isGood>Kept: it is offered under Start from.</Word>}
       <Button variant="plain" disabled={busy} onClick={keep}>
         Keep it
       </Button>

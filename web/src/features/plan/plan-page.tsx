@@ -9,7 +9,7 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { itemsQuery } from '../../api/queries.ts'
 import { DataTable } from '../../ui/data-table.tsx'
-import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
+import { CheckField, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { PlaceTabs } from '../../ui/place-tabs.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -284,10 +284,11 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
             Start anew
           </Button>
         </div>
-        <label className="check">
-          <input type="checkbox" checked={fields.foldsTail} onChange={(event) => change({ ...fields, foldsTail: event.target.checked })} />{' '}
-          Fold the tail under to make one more {fields.types[0]?.name.toLowerCase()}
-        </label>
+        <CheckField
+          label={`Fold the tail under to make one more ${fields.types[0]?.name.toLowerCase()}`}
+          value={fields.foldsTail}
+          onChange={(foldsTail) => change({ ...fields, foldsTail })}
+        />
         <TextField
           label="Tips are worth, a kg"
           value={fields.tipsValue}

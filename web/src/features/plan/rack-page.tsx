@@ -5,6 +5,7 @@ import Button from 'react-bootstrap/Button'
 import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
+import { useDragAlong } from '../../ui/use-drag-along.ts'
 import { PieceForm } from './piece-form.tsx'
 import { type PieceFields, readKept, stationsOf } from './plan-fields.ts'
 import { PlanTabs } from './plan-page.tsx'
@@ -187,19 +188,15 @@ function RackMap({ fields, ribs, cuts, bones, onMove }: RackMapProps) {
     const { from, to } = gapOf(line)
     onMove(cuts.map((cm, index) => (index === line ? Math.min(to, Math.max(from, Math.round(toCm * 20) / 20)) : cm)))
   }
-  const [dragged, setDragged] = useState<number>()
+  const { drawing, handle } = useDragAlong({ width, onDrag: (line, at, moved) => moved !== 0 && move(line, (at - 12) / perCm) })
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset
     <svg
+      ref={drawing}
       className="cut-map"
       viewBox={`0 0 ${width} 270`}
       role="group"
       aria-label={`Rack of ${ribs.length} ribs in ${bones.length} pieces`}
-      onPointerMove={(event) => {
-        const box = event.currentTarget.getBoundingClientRect()
-        if (dragged !== undefined) move(dragged, ((event.clientX - box.left) * (width / box.width) - 12) / perCm)
-      }}
-      onPointerUp={() => setDragged(undefined)}
     >
       {ribs.map((cm) => (
         <rect
@@ -243,7 +240,7 @@ function RackMap({ fields, ribs, cuts, bones, onMove }: RackMapProps) {
           aria-valuemax={Math.round(gapOf(line).to * 10)}
           aria-valuenow={Math.round(cm * 10)}
           aria-valuetext={`${cm.toFixed(2)} cm`}
-          onPointerDown={() => setDragged(line)}
+          {...handle(line)}
           onKeyDown={(event) => {
             const step = event.key === 'ArrowRight' ? 0.05 : event.key === 'ArrowLeft' ? -0.05 : 0
             if (step !== 0) move(line, cm + step)

@@ -10,7 +10,7 @@ import { runQuery } from '../../api/queries.ts'
 import { SelectField } from '../../ui/fields.tsx'
 import { lastBench } from '../../ui/last-bench.ts'
 import { Warning } from '../../ui/notes.tsx'
-import { messageOf } from '../../ui/submission.ts'
+import { useChange } from '../../ui/use-change.ts'
 
 /** Takes the plan to the bench of an open run, where it says how thick the next slice is. */
 export function TakeToBench({ input }: { input: BestMixInput }) {
@@ -18,7 +18,10 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
   const queryClient = useQueryClient()
   const open = useQuery({ queryKey: ['runs', 'open'], queryFn: () => get<{ entries: RunSummary[] }>('/runs?status=open&limit=50') })
   const [runId, setRunId] = useState(lastBench)
-  const [trouble, setTrouble] = useState<string>()
+  const { change, trouble, busy } = useChange({
+    send: ({ id, what }: { id: string; what: object }) =>
+      send('POST', `/runs/${id}/bench-events`, { id: newId(), at: new Date().toISOString(), what }),
+  })
   const runs = open.data?.entries ?? []
   const asked = useQuery({ ...runQuery(runId), enabled: runId !== '' })
   // the run that was on the bench last comes first, even before the list of open runs has it
@@ -37,17 +40,10 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
       cm,
       ...(girthCm === undefined ? { widthCm, heightCm } : { girthCm }),
     }))
-    try {
-      await send('POST', `/runs/${detail.id}/bench-events`, {
-        id: newId(),
-        at: new Date().toISOString(),
-        what: { kind: 'plan', plan: { ...plan, stations: places } },
-      })
-      await queryClient.invalidateQueries({ queryKey: runQuery(detail.id).queryKey })
-      navigate(`/bench/${detail.id}`)
-    } catch (error) {
-      setTrouble(messageOf(error))
-    }
+    const what = { kind: 'plan', plan: { ...plan, stations: places } }
+    if ((await change({ id: detail.id, what })) === undefined) return
+    await queryClient.invalidateQueries({ queryKey: runQuery(detail.id).queryKey })
+    navigate(`/bench/${detail.id}`)
   }
 
   return (
@@ -74,7 +70,7 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
         ))}
       </div>
       {trouble && <Warning>{trouble}</Warning>}
-      <Button variant="act" onClick={take}>
+      <Button variant="act" disabled={busy} onClick={take}>
         To the bench
       </Button>
     </details>

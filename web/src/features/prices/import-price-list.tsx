@@ -7,11 +7,12 @@ import Table from 'react-bootstrap/Table'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { DateField } from '../../ui/date-field.tsx'
-import { SelectField } from '../../ui/fields.tsx'
+import { today } from '../../ui/days.ts'
+import { FileField, SelectField } from '../../ui/fields.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
-import { messageOf } from '../../ui/submission.ts'
-import { percentText, today, useUnits } from '../../ui/units.ts'
+import { percentText, useUnits } from '../../ui/units.ts'
+import { useChange } from '../../ui/use-change.ts'
 
 interface Props {
   suppliers: readonly Supplier[]
@@ -38,22 +39,8 @@ export function ImportPriceList({ suppliers, items, onClose }: Props) {
   const [opened, setOpened] = useState<Opened>()
   const [articles, setArticles] = useState<Record<string, string | null>>({})
   const [report, setReport] = useState<PriceListReport>()
-  const [trouble, setTrouble] = useState<string>()
-  const [busy, setBusy] = useState(false)
-
-  async function attempt(work: () => Promise<void>) {
-    setBusy(true)
-    setTrouble(undefined)
-    try {
-      await work()
-    } catch (error) {
-      setTrouble(messageOf(error))
-    } finally {
-      setBusy(false)
-    }
-  }
-  const open = (file: File | undefined) =>
-    file &&
+  const { change: attempt, trouble, busy } = useChange({ send: (work: () => Promise<void>) => work() })
+  const open = (file: File) =>
     attempt(async () => {
       const text = decode(await file.arrayBuffer())
       setReport(undefined)
@@ -102,16 +89,12 @@ export function ImportPriceList({ suppliers, items, onClose }: Props) {
           />
           <DateField label="Quoted on" value={quotedOn} onChange={setQuotedOn} />
         </div>
-        <label className="field">
-          CSV file, any column order, comma, semicolon or tab
-          <input
-            type="file"
-            className="form-control"
-            accept=".csv,.txt,.tsv,text/csv,text/plain"
-            disabled={supplierId === ''}
-            onChange={(event) => open(event.target.files?.[0])}
-          />
-        </label>
+        <FileField
+          label="CSV file, any column order, comma, semicolon or tab"
+          accept=".csv,.txt,.tsv,text/csv,text/plain"
+          isDisabled={supplierId === ''}
+          onChoose={open}
+        />
         {suppliers.length === 0 && <Warning>Add the supplier first, under Prices.</Warning>}
         {trouble && <Warning>{trouble}</Warning>}
         {busy && <p role="status">Reading …</p>}

@@ -8,11 +8,12 @@ import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { itemsQuery, quotesQuery, useHasRole } from '../../api/queries.ts'
 import { DateField } from '../../ui/date-field.tsx'
+import { dayText, today } from '../../ui/days.ts'
 import { numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
-import { dayText, today, useUnits } from '../../ui/units.ts'
+import { useUnits } from '../../ui/units.ts'
 
 const QuoteChart = lazy(() => import('./quote-chart.tsx').then((module) => ({ default: module.QuoteChart })))
 
@@ -89,6 +90,7 @@ function QuoteForm({ item, suppliers }: { item: Item; suppliers: Supplier[] }) {
       }
     },
     send: (request) => send<Quote>('POST', `/items/${item.id}/quotes`, request),
+    next: (sent) => ({ ...sent, price: { ...sent.price, amount: '' } }),
   })
   const isCase = form.watch('price.per') === 'case'
 
@@ -96,7 +98,6 @@ function QuoteForm({ item, suppliers }: { item: Item; suppliers: Supplier[] }) {
     event.preventDefault()
     if (!(await submit())) return
     setId(newId())
-    form.setValue('price.amount', '')
     await Promise.all([
       queryClient.invalidateQueries({ queryKey: ['quotes', item.id] }),
       queryClient.invalidateQueries({ queryKey: itemsQuery.queryKey }),

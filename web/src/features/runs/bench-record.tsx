@@ -1,7 +1,7 @@
 import type { Run } from '@fleam/contract/runs'
 import { coldClock } from '@fleam/core/bench/cold-clock'
 import { useKitchen } from '../../api/queries.ts'
-import { timeText } from '../../ui/units.ts'
+import { timeText } from '../../ui/days.ts'
 import { coldMoves, stepsOf } from './bench/steps.ts'
 
 const placeWords = { product: 'product core', room: 'room', fridge: 'cold store' } as const

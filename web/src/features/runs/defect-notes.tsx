@@ -5,27 +5,27 @@ import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { runQuery } from '../../api/queries.ts'
-import { SelectField, TextField } from '../../ui/fields.tsx'
+import { CheckField, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
-import { useSubmission } from '../../ui/submission.ts'
+import { useRequestForm } from '../../ui/request-form.ts'
 
 /** What went wrong, to be set against yield later. */
 export function DefectNotes({ run, step = null }: { run: Run; step?: string | null }) {
   const queryClient = useQueryClient()
   const [id, setId] = useState(newId)
-  const [kind, setKind] = useState<Defect['kind']>(defectKinds[0])
-  const [note, setNote] = useState('')
-  const [isOfStep, setOfStep] = useState(true)
-  const { submit, errors, message, busy } = useSubmission(defectCreate, (request: object) =>
-    send<Defect>('POST', `/runs/${run.id}/defects`, request),
-  )
+  const { submit, field, message, busy } = useRequestForm({
+    start: { kind: defectKinds[0] as Defect['kind'], note: '', isOfStep: true },
+    schema: defectCreate,
+    toRequest: ({ kind, note, isOfStep }) => ({ id, kind, note, step: isOfStep ? step : null }),
+    send: (request) => send<Defect>('POST', `/runs/${run.id}/defects`, request),
+    next: (sent) => ({ ...sent, note: '' }),
+  })
 
   async function add() {
-    const defect = await submit({ id, kind, note, step: isOfStep ? step : null })
+    const defect = await submit()
     if (!defect) return
     queryClient.setQueryData(runQuery(run.id).queryKey, (known) => known && { ...known, defects: [...known.defects, defect] })
     setId(newId())
-    setNote('')
   }
 
   return (
@@ -48,16 +48,12 @@ export function DefectNotes({ run, step = null }: { run: Run; step?: string | nu
       <div className="fields defect-fields">
         <SelectField
           label="Defect"
-          value={kind}
-          onChange={(value) => setKind(value as Defect['kind'])}
+          {...field('kind')}
+          onChange={(value) => field('kind').onChange(value as Defect['kind'])}
           options={defectKinds.map((value) => ({ value, label: value }))}
         />
-        <TextField label="Note" value={note} onChange={setNote} error={errors.note} />
-        {step !== null && (
-          <label className="check">
-            <input type="checkbox" checked={isOfStep} onChange={(event) => setOfStep(event.target.checked)} /> at the step “{step}”
-          </label>
-        )}
+        <TextField label="Note" {...field('note')} />
+        {step !== null && <CheckField label={`at the step “${step}”`} {...field('isOfStep')} />}
         <Button variant="plain" disabled={busy} onClick={add}>
           Note it
         </Button>

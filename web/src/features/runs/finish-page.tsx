@@ -1,4 +1,4 @@
-import { type Run, runFinish, type Tub } from '@fleam/contract/runs'
+import { type Run, runFinish, type Tub, tubChange } from '@fleam/contract/runs'
 import { benchTime } from '@fleam/core/bench/bench-time'
 import { balanceOfRun } from '@fleam/core/runs/run-record'
 import { useQueryClient } from '@tanstack/react-query'
@@ -10,8 +10,8 @@ import { send } from '../../api/http.ts'
 import { runQuery, useKitchen } from '../../api/queries.ts'
 import { numberOf, numberOrNull, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
+import { useRequestForm } from '../../ui/request-form.ts'
 import { roleWords } from '../../ui/roles.ts'
-import { useSubmission } from '../../ui/submission.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { BalanceBar } from './balance-bar.tsx'
 import { signsOfWork, stepsOf } from './bench/steps.ts'
@@ -31,12 +31,22 @@ function Finish({ run }: { run: Run }) {
   const { breakMinutes } = useKitchen().settings.limits
   const [clocked] = useState(() => benchTime(signsOfWork(run), Date.now(), breakMinutes))
   const waiting = lines.filter((line) => line.runId === run.id && line.refusal === null).length
-  const [minutes, setMinutes] = useState(() => String(run.minutes ?? usualOr(clocked.minutes, run)))
-  const [consumables, setConsumables] = useState(() => String(run.consumables || usedUp(run)))
-  const [reason, setReason] = useState(run.unaccountedReason ?? '')
-  const { submit, errors, message, busy } = useSubmission(runFinish, (request: object) =>
-    send<Run>('POST', `/runs/${run.id}/finish`, request),
-  )
+  const { submit, field, refusalOf, message, busy } = useRequestForm({
+    start: {
+      minutes: String(run.minutes ?? usualOr(clocked.minutes, run)),
+      consumables: String(run.consumables || usedUp(run)),
+      unaccountedReason: run.unaccountedReason ?? '',
+    },
+    schema: runFinish,
+    toRequest: ({ minutes, consumables, unaccountedReason }) => ({
+      version: run.version,
+      minutes: numberOf(minutes),
+      consumables: numberOf(consumables),
+      unaccountedReason: isOver ? unaccountedReason : '',
+    }),
+    send: (request) => send<Run>('POST', `/runs/${run.id}/finish`, request),
+    keepAs: `finish-${run.id}`,
+  })
   const balance = balanceOfRun(run)
   const isOver = balance.state === 'over-limit'
   const isNegative = balance.state === 'more-than-received'
@@ -44,12 +54,7 @@ function Finish({ run }: { run: Run }) {
 
   async function finish(event: React.FormEvent) {
     event.preventDefault()
-    const finished = await submit({
-      version: run.version,
-      minutes: numberOf(minutes),
-      consumables: numberOf(consumables),
-      unaccountedReason: reason,
-    })
+    const finished = await submit()
     if (!finished) {
       void queryClient.invalidateQueries({ queryKey: runQuery(run.id).queryKey })
       return
@@ -76,23 +81,15 @@ function Finish({ run }: { run: Run }) {
             {isOver && ' Was anything left unweighed? The bag liquid, the fat, a piece eaten or dropped?'}
           </p>
         )}
-        {isOver && <TextField label="Where it went" value={reason} onChange={setReason} error={errors.unaccountedReason} />}
+        {isOver && <TextField label="Where it went" {...field('unaccountedReason')} />}
         <div className="fields">
           <TextField
             label="Knife time, minutes"
-            value={minutes}
-            onChange={setMinutes}
-            error={errors.minutes}
+            {...field('minutes')}
             inputMode="decimal"
             hint={`the bench’s clock says ${clocked.minutes.toFixed(1)}, the sheet ${minutesOfSheet(run, 'low')}–${minutesOfSheet(run, 'high')}${run.pieces > 1 ? ` for ${run.pieces}` : ''}`}
           />
-          <TextField
-            label={`Wrap, twine and the like, ${currency}`}
-            value={consumables}
-            onChange={setConsumables}
-            error={errors.consumables}
-            inputMode="decimal"
-          />
+          <TextField label={`Wrap, twine and the like, ${currency}`} {...field('consumables')} inputMode="decimal" />
         </div>
         <MinutesByStep run={run} minutesByStep={clocked.minutesByStep} />
         {run.status === 'open' && <TubValues run={run} />}
@@ -101,7 +98,7 @@ function Finish({ run }: { run: Run }) {
           <Warning>{waiting} weighings still wait on this tablet: they must reach the server before the run is closed.</Warning>
         )}
         {message && <Warning>{message}</Warning>}
-        {errors.weighings && <Warning>{errors.weighings}</Warning>}
+        {refusalOf('weighings') && <Warning>{refusalOf('weighings')}</Warning>}
         {run.status === 'open' ? (
           <div className="actions">
             <Link className="btn btn-plain" to={`/bench/${run.id}`}>
@@ -144,33 +141,24 @@ export function TubValues({ run }: { run: Run }) {
 function TubValue({ run, tub }: { run: Run; tub: Tub }) {
   const { fromPerKg, perKgFrom } = useUnits()
   const queryClient = useQueryClient()
-  const [text, setText] = useState(tub.valuePerKg === null ? '' : String(Number(fromPerKg(tub.valuePerKg).toFixed(4))))
-  const [trouble, setTrouble] = useState<string>()
+  const { submit, field, message } = useRequestForm({
+    start: { valuePerKg: tub.valuePerKg === null ? '' : String(Number(fromPerKg(tub.valuePerKg).toFixed(4))) },
+    schema: tubChange,
+    toRequest: ({ valuePerKg }) => {
+      const value = numberOrNull(valuePerKg)
+      return { valuePerKg: value === null ? null : perKgFrom(value), separableCost: tub.separableCost }
+    },
+    send: (request) => send<Run>('PUT', `/runs/${run.id}/tubs/${tub.id}`, request),
+  })
+  const value = field('valuePerKg')
 
   async function keep() {
-    const value = numberOrNull(text)
-    if (Number.isNaN(value) || (value ?? 0) < 0) return setTrouble('Type an amount such as 8.50, or nothing.')
-    const valuePerKg = value === null ? null : perKgFrom(value)
-    if (valuePerKg === tub.valuePerKg) return
-    try {
-      const changed = await send<Run>('PUT', `/runs/${run.id}/tubs/${tub.id}`, { valuePerKg, separableCost: tub.separableCost })
-      queryClient.setQueryData(runQuery(run.id).queryKey, changed)
-      setTrouble(undefined)
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'This was not kept: try again.')
-    }
+    const changed = await submit()
+    if (changed) queryClient.setQueryData(runQuery(run.id).queryKey, changed)
   }
 
   return (
-    <TextField
-      label={tub.name}
-      value={text}
-      onChange={setText}
-      onBlur={keep}
-      error={trouble}
-      inputMode="decimal"
-      hint={roleWords[tub.role]}
-    />
+    <TextField label={tub.name} {...value} onBlur={keep} error={value.error ?? message} inputMode="decimal" hint={roleWords[tub.role]} />
   )
 }
 

@@ -1,3 +1,4 @@
+import type { FishCheck } from '@fleam/contract/bench'
 import type { FishKind } from '@fleam/contract/cut-sheets'
 import { fultonWeight } from '@fleam/core/bench/fulton-weight'
 import { Choice, numberOrNull, SelectField, TextField } from '../../ui/fields.tsx'
@@ -10,9 +11,18 @@ export interface FishEntry {
   condition: '' | 'stiff' | 'soft'
 }
 
+/** What is sent of the fish; the first kind of the sheet where none was chosen. */
+export function fishCheckOf({ species, length, condition }: FishEntry, kinds: readonly FishKind[]): FishCheck {
+  return {
+    species: species || (kinds[0]?.name ?? ''),
+    lengthCm: numberOrNull(length),
+    condition: condition === '' ? null : condition,
+  }
+}
+
 interface FishFieldsProps {
   kinds: readonly FishKind[]
-  fields: FishEntry
+  value: FishEntry
   onChange: (fields: FishEntry) => void
   received: string
   pieces: number
@@ -20,7 +30,7 @@ interface FishFieldsProps {
 }
 
 /** Kind, length and state of a fish: what it should weigh before the scale says so, and how it will cut. */
-export function FishFields({ kinds, fields, onChange, received, pieces, error }: FishFieldsProps) {
+export function FishFields({ kinds, value: fields, onChange, received, pieces, error }: FishFieldsProps) {
   const { grams: exactGrams, read, weight } = useUnits()
   const grams = (value: number) => exactGrams(Math.round(value))
   const kind = kinds.find((one) => one.name === fields.species) ?? kinds[0]

@@ -3,34 +3,29 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
+import { dayText } from '../../ui/days.ts'
+import { FileField } from '../../ui/fields.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
-import { messageOf } from '../../ui/submission.ts'
+import { useChange } from '../../ui/use-change.ts'
 
 /** Shows what a file holds before anything is written; then all of it is, or nothing. */
 export function ImportRuns({ onClose }: { onClose: () => void }) {
   const queryClient = useQueryClient()
   const [text, setText] = useState('')
   const [report, setReport] = useState<ImportReport>()
-  const [trouble, setTrouble] = useState<string>()
-  const [busy, setBusy] = useState(false)
+  const { change, trouble, busy } = useChange({
+    send: ({ content, preview }: { content: string; preview: boolean }) =>
+      send<ImportReport>('POST', `/run-imports?preview=${preview}`, content || ' '),
+  })
 
   async function run(content: string, preview: boolean) {
-    setBusy(true)
-    setTrouble(undefined)
-    try {
-      const answer = await send<ImportReport>('POST', `/run-imports?preview=${preview}`, content || ' ')
-      setReport(answer)
-      if (answer.written) await queryClient.invalidateQueries()
-    } catch (error) {
-      setTrouble(messageOf(error))
-    } finally {
-      setBusy(false)
-    }
+    const answer = await change({ content, preview })
+    setReport(answer)
+    if (answer?.written) await queryClient.invalidateQueries()
   }
 
-  async function choose(file: File | undefined) {
-    if (!file) return
+  async function choose(file: File) {
     const content = await file.text()
     setText(content)
     await run(content, true)
@@ -39,15 +34,7 @@ export function ImportRuns({ onClose }: { onClose: () => void }) {
   return (
     <SidePanel title="Import runs" onClose={onClose}>
       <div className="stack">
-        <label className="field">
-          JSON file from a yield log
-          <input
-            type="file"
-            className="form-control"
-            accept=".json,application/json"
-            onChange={(event) => choose(event.target.files?.[0])}
-          />
-        </label>
+        <FileField label="JSON file from a yield log" accept=".json,application/json" onChoose={choose} />
         {trouble && <Warning>{trouble}</Warning>}
         {busy && <p role="status">Reading …</p>}
         {report && <Report report={report} />}
@@ -100,7 +87,7 @@ function Report({ report }: { report: ImportReport }) {
       <ul>
         {report.newRuns.slice(0, 20).map((run) => (
           <li key={`${run.number} ${run.startedAt}`}>
-            Run {run.number}: {run.item}, {run.cook}, {run.startedAt.slice(0, 10)}
+            Run {run.number}: {run.item}, {run.cook}, {dayText(run.startedAt)}
           </li>
         ))}
         {report.newRuns.length > 20 && <li>and {report.newRuns.length - 20} more</li>}

@@ -1,5 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
-import { timeText, useUnits } from '../../ui/units.ts'
+import { timeText } from '../../ui/days.ts'
+import { useUnits } from '../../ui/units.ts'
 
 /** Every weighing as it was made; one that was taken back is struck through and never gone. */
 export function Ledger({ run }: { run: Run }) {

@@ -7,9 +7,10 @@ import { get } from '../../api/http.ts'
 import { itemsQuery, peopleQuery, suppliersQuery, useHasRole } from '../../api/queries.ts'
 import { type Column, DataTable } from '../../ui/data-table.tsx'
 import { DateField } from '../../ui/date-field.tsx'
+import { dayText } from '../../ui/days.ts'
 import { SelectField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
-import { dayText, percentText, useUnits } from '../../ui/units.ts'
+import { percentText, useUnits } from '../../ui/units.ts'
 import { LogTabs } from '../yield-book/log-tabs.tsx'
 
 const ImportRuns = lazy(() => import('./import-runs.tsx').then((module) => ({ default: module.ImportRuns })))
@@ -166,6 +167,7 @@ function LogTable({ runs, sort, onSort }: { runs: RunSummary[]; sort: Sort; onSo
         heading: 'Cook and supplier',
         kind: 'words',
         mayHide: true,
+        onlyWide: true,
         cell: (run) => (
           <>
             {run.cook.name}
@@ -173,7 +175,7 @@ function LogTable({ runs, sort, onSort }: { runs: RunSummary[]; sort: Sort; onSo
           </>
         ),
       },
-      { id: 'received', heading: 'Received', mayHide: true, cell: (run) => weight(run.received.tenths) },
+      { id: 'received', heading: 'Received', mayHide: true, onlyWide: true, cell: (run) => weight(run.received.tenths) },
       {
         id: 'main',
         heading: 'Main yield',
@@ -184,6 +186,7 @@ function LogTable({ runs, sort, onSort }: { runs: RunSummary[]; sort: Sort; onSo
         id: 'unaccounted',
         heading: 'Unaccounted',
         mayHide: true,
+        onlyWide: true,
         sortBy: (run) => run.figures?.unaccountedPct,
         cell: (run) => (run.figures ? percentText(run.figures.unaccountedPct) : '–'),
       },
@@ -191,6 +194,7 @@ function LogTable({ runs, sort, onSort }: { runs: RunSummary[]; sort: Sort; onSo
         id: 'cost',
         heading: `Cost / ${perUnit}`,
         mayHide: true,
+        onlyWide: true,
         sortBy: (run) => run.figures?.costPerKg,
         cell: (run) => (run.figures?.costPerKg == null ? '–' : money(fromPerKg(run.figures.costPerKg))),
       },

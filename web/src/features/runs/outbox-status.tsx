@@ -5,8 +5,9 @@ import { Link, useLocation } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { useHasRole } from '../../api/queries.ts'
-import { messageOf } from '../../ui/submission.ts'
-import { momentText, useUnits } from '../../ui/units.ts'
+import { momentText } from '../../ui/days.ts'
+import { useUnits } from '../../ui/units.ts'
+import { useChange } from '../../ui/use-change.ts'
 import { dismiss, type OutboxLine, sendAgain, signInTrouble, tryNow } from './outbox.ts'
 import { useOutbox } from './use-run.ts'
 
@@ -58,30 +59,26 @@ export function OutboxStatus() {
 function RefusedLine({ line }: { line: OutboxLine }) {
   const { weight } = useUnits()
   const isLead = useHasRole('lead')
-  const [trouble, setTrouble] = useState<string>()
   const words = line.kind === 'event' ? 'A note at the bench' : `${lineWords[line.kind]}${weight(line.tenths)}`
-  const attempt = (work: () => Promise<void>) => async () => {
-    try {
-      await work()
-    } catch (error) {
-      setTrouble(messageOf(error))
-    }
-  }
-
-  const openAndSend = attempt(async () => {
-    const run = await get<Run>(`/runs/${line.runId}`)
-    if (run.status === 'finished') {
-      await send('POST', `/runs/${line.runId}/reopen`, { version: run.version, reason: `A weighing from a tablet came late: ${words}` })
-    }
-    await sendAgain(line.id)
+  const { change: openAndSend, trouble: notSent } = useChange({
+    send: async () => {
+      const run = await get<Run>(`/runs/${line.runId}`)
+      if (run.status === 'finished') {
+        await send('POST', `/runs/${line.runId}/reopen`, { version: run.version, reason: `A weighing from a tablet came late: ${words}` })
+      }
+      await sendAgain(line.id)
+    },
   })
-  const letGo = attempt(async () => {
-    if (line.kind !== 'event') {
-      const note = `Not counted: ${words}, ${line.person.name}, ${momentText(line.at)}. ${line.refusal}`.slice(0, 400)
-      await send('POST', `/runs/${line.runId}/defects`, { id: newId(), kind: 'other', note })
-    }
-    await dismiss(line.id)
+  const { change: letGo, trouble: notLetGo } = useChange({
+    send: async () => {
+      if (line.kind !== 'event') {
+        const note = `Not counted: ${words}, ${line.person.name}, ${momentText(line.at)}. ${line.refusal}`.slice(0, 400)
+        await send('POST', `/runs/${line.runId}/defects`, { id: newId(), kind: 'other', note })
+      }
+      await dismiss(line.id)
+    },
   })
+  const trouble = notSent ?? notLetGo
 
   return (
     <div className="outbox-refused">
@@ -91,14 +88,14 @@ function RefusedLine({ line }: { line: OutboxLine }) {
       {trouble && <p className="hot">{trouble}</p>}
       <div className="sheet-actions">
         {line.refusalKind === 'run-closed' && isLead && (
-          <Button variant="line" onClick={openAndSend}>
+          <Button variant="line" onClick={() => openAndSend()}>
             Open the run and put it in
           </Button>
         )}
         <Button variant="line" onClick={() => void sendAgain(line.id)}>
           Send again
         </Button>
-        <Button variant="line" onClick={letGo}>
+        <Button variant="line" onClick={() => letGo()}>
           Let it go, noted on the run
         </Button>
       </div>

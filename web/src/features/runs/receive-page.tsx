@@ -1,24 +1,19 @@
-import type { CutSheet } from '@fleam/contract/cut-sheets'
-import { type Run, type RunSummary, runCreate, type temperatureDecision } from '@fleam/contract/runs'
-import type { Price } from '@fleam/core/quantities/price'
-import { expectCut } from '@fleam/core/yield-book/expected-cut'
+import { type Run, type RunSummary, runCreate } from '@fleam/contract/runs'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
-import type * as z from 'zod'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
-import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen, yieldBookQuery } from '../../api/queries.ts'
+import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen } from '../../api/queries.ts'
+import { dayText } from '../../ui/days.ts'
 import { Choice, numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
-import { Caution, Empty, Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
-import { useSubmission } from '../../ui/submission.ts'
-import { dayText, percentText, useUnits } from '../../ui/units.ts'
-import { type FishEntry, FishFields } from './fish-fields.tsx'
-
-type Decision = z.infer<typeof temperatureDecision>
-const remembered = 'fleam.receive'
+import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { useRequestForm } from '../../ui/request-form.ts'
+import { useUnits } from '../../ui/units.ts'
+import { type Decision, DeliveryCheck, WarmDecision, WhatToExpect } from './delivery-check.tsx'
+import { type FishEntry, FishFields, fishCheckOf } from './fish-fields.tsx'
 
 /** Weigh in a delivery and start its run. */
 export function Page() {
@@ -62,62 +57,61 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const [id] = useState(newId)
-  const [fields, setFields] = useState(() => firstFields(whole, suppliers))
-  const [decision, setDecision] = useState<Decision | ''>('')
-  const [note, setNote] = useState('')
-  const [byItem, setByItem] = useState<'pooled' | 'by-item'>('pooled')
-  const [fish, setFish] = useState<FishEntry>({ species: '', length: '', condition: '' })
-  const { submit, errors, message, busy } = useSubmission(runCreate, (request: object) => send<Run>('POST', '/runs', request))
-  const item = whole.find((other) => other.id === fields.itemId)
+  const { submit, field, form, refusalOf, message, busy } = useRequestForm({
+    start: firstFields(whole, suppliers),
+    schema: runCreate,
+    keepAs: 'receive',
+    toRequest: (fields): object => {
+      const sheet = sheetOf(fields.cutSheetId)
+      return {
+        id,
+        itemId: fields.itemId,
+        cutSheetId: sheet?.id ?? '',
+        supplierId: fields.supplierId || null,
+        lot: fields.lot,
+        billed: withUnit(fields.billed),
+        received: withUnit(fields.received),
+        pieces: numberOf(fields.pieces),
+        coreTempC: numberOrNull(fields.coreTempC),
+        temperature: tooWarm && fields.temperature.decision !== '' ? fields.temperature : null,
+        target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
+        byItem: fields.weighed === 'by-item',
+        fish: kinds ? fishCheckOf(fields.fish, kinds) : null,
+        startedAt: new Date().toISOString(),
+      }
+    },
+    send: (request) => send<Run>('POST', '/runs', request),
+  })
+  const { itemId, cutSheetId, supplierId, billed, received, pieces, coreTempC, temperature } = form.watch()
+  const item = whole.find((other) => other.id === itemId)
   const fitting = sheets.filter((sheet) => !sheet.retired && sheet.body.animal === item?.animal)
   const lastRun = useQuery({
-    queryKey: ['runs', 'last', fields.itemId],
-    queryFn: () => get<{ entries: RunSummary[] }>(`/runs?limit=1&itemId=${fields.itemId}`),
-    enabled: fields.itemId !== '',
+    queryKey: ['runs', 'last', itemId],
+    queryFn: () => get<{ entries: RunSummary[] }>(`/runs?limit=1&itemId=${itemId}`),
+    enabled: itemId !== '',
   }).data?.entries[0]
-  const sheet =
-    fitting.find((other) => other.id === fields.cutSheetId) ?? fitting.find((other) => other.id === lastRun?.cutSheet.id) ?? fitting[0]
+  const sheetOf = (chosen: string) =>
+    fitting.find((other) => other.id === chosen) ?? fitting.find((other) => other.id === lastRun?.cutSheet.id) ?? fitting[0]
+  const sheet = sheetOf(cutSheetId)
   const kinds = sheet?.body.fishKinds
   const asked = sheet?.body.outputs.find((output) => output.portion?.askedAtReceiving)
-  const quotes = useQuery({ ...quotesQuery(fields.itemId), enabled: fields.itemId !== '' })
-  const quote = quotes.data?.find((other) => other.supplier?.id === fields.supplierId) ?? quotes.data?.[0]
-  const temperature = numberOrNull(fields.coreTempC)
-  const tooWarm = temperature !== null && temperature > limits.receiveMaxC
-  const field = (key: keyof typeof fields) => ({
-    value: fields[key],
-    onChange: (value: string) => setFields({ ...fields, [key]: value }),
-    error: errors[key],
-  })
+  const quotes = useQuery({ ...quotesQuery(itemId), enabled: itemId !== '' })
+  const quote = quotes.data?.find((other) => other.supplier?.id === supplierId) ?? quotes.data?.[0]
+  const celsius = numberOrNull(coreTempC)
+  const tooWarm = celsius !== null && celsius > limits.receiveMaxC
+  const isTurnedAway = tooWarm && temperature.decision === 'turn-away'
+
+  function chooseItem(next: string) {
+    field('itemId').onChange(next)
+    const usual = usualOf(next, whole, suppliers)
+    for (const key of ['cutSheetId', 'supplierId', 'target'] as const) field(key).onChange(usual[key])
+  }
 
   async function start(event: React.FormEvent) {
     event.preventDefault()
-    const run = await submit({
-      id,
-      itemId: fields.itemId,
-      cutSheetId: sheet?.id ?? '',
-      supplierId: fields.supplierId || null,
-      lot: fields.lot,
-      billed: withUnit(fields.billed),
-      received: withUnit(fields.received),
-      pieces: numberOf(fields.pieces),
-      coreTempC: temperature,
-      temperature: tooWarm && decision !== '' ? { decision, note } : null,
-      target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
-      byItem: byItem === 'by-item',
-      fish: kinds
-        ? {
-            species: fish.species || (kinds[0]?.name ?? ''),
-            lengthCm: numberOrNull(fish.length),
-            condition: fish.condition === '' ? null : fish.condition,
-          }
-        : null,
-      startedAt: new Date().toISOString(),
-    })
+    const run = await submit()
     if (!run) return
-    localStorage.setItem(
-      remembered,
-      JSON.stringify({ itemId: fields.itemId, cutSheetId: sheet?.id, supplierId: fields.supplierId, target: fields.target }),
-    )
+    remember(itemId, { cutSheetId: sheet?.id ?? '', supplierId, target: form.getValues('target') })
     queryClient.setQueryData(runQuery(run.id).queryKey, run)
     void queryClient.invalidateQueries({ queryKey: ['runs'] })
     navigate(run.status === 'open' ? `/bench/${run.id}` : `/runs/${run.id}`)
@@ -128,7 +122,12 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
       <Form className="sheet" onSubmit={start}>
         <h1>Receive and weigh in</h1>
         <div className="fields">
-          <SelectField label="What came" {...field('itemId')} options={whole.map((entry) => ({ value: entry.id, label: entry.name }))} />
+          <SelectField
+            label="What came"
+            {...field('itemId')}
+            onChange={chooseItem}
+            options={whole.map((entry) => ({ value: entry.id, label: entry.name }))}
+          />
           <SelectField
             label="Cut sheet"
             {...field('cutSheetId')}
@@ -167,12 +166,11 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
             />
           )}
         </div>
-        {item && sheet && <WhatToExpect itemId={item.id} sheet={sheet} pieces={Number(fields.pieces) || 1} />}
-        {Number(fields.pieces) > 1 && (
+        {item && sheet && <WhatToExpect itemId={item.id} sheet={sheet} pieces={Number(pieces) || 1} />}
+        {Number(pieces) > 1 && (
           <Choice
             label="Weighed"
-            value={byItem}
-            onChange={setByItem}
+            {...field('weighed')}
             options={[
               { value: 'pooled', label: 'All together' },
               { value: 'by-item', label: 'Item by item, where each one’s yield matters' },
@@ -182,119 +180,71 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
         {kinds && (
           <FishFields
             kinds={kinds}
-            fields={fish}
-            onChange={setFish}
-            received={fields.received}
-            pieces={Number(fields.pieces) || 1}
-            error={errors['fish.lengthCm']}
+            {...field('fish')}
+            received={received}
+            pieces={Number(pieces) || 1}
+            error={refusalOf('fish.lengthCm')}
           />
         )}
-        <DeliveryCheck billed={fields.billed} received={fields.received} price={quote?.price} limitPct={limits.shortDeliveryPct} />
+        <DeliveryCheck billed={billed} received={received} price={quote?.price} limitPct={limits.shortDeliveryPct} />
         {tooWarm && (
-          <fieldset className="decision">
-            <legend>
-              {temperature} °C is over the house limit of {limits.receiveMaxC} °C. What is done with it?
-            </legend>
-            {decisions.map((option) => (
-              <label key={option.value} className={decision === option.value ? 'chosen' : ''}>
-                <input type="radio" name="decision" checked={decision === option.value} onChange={() => setDecision(option.value)} />
-                {option.label}
-              </label>
-            ))}
-            <TextField
-              label="Why, and what was done"
-              value={note}
-              onChange={setNote}
-              error={errors['temperature.note'] ?? errors.temperature}
-            />
-            <Caution>Warm product may not be safe whatever is done later. Local food code decides; when in doubt, turn it away.</Caution>
-          </fieldset>
+          <WarmDecision
+            celsius={celsius}
+            limitC={limits.receiveMaxC}
+            decision={{ ...field('temperature.decision'), error: refusalOf('temperature') }}
+            note={field('temperature.note')}
+          />
         )}
         {message && <Warning>{message}</Warning>}
         <Button type="submit" variant="act" className="btn-large" disabled={busy}>
-          {decision === 'turn-away' && tooWarm ? 'Turn it away' : 'To the bench'}
+          {isTurnedAway ? 'Turn it away' : 'To the bench'}
         </Button>
       </Form>
     </main>
   )
 }
 
-const decisions: readonly { value: Decision; label: string }[] = [
-  { value: 'turn-away', label: 'Turned away' },
-  { value: 'use-at-once', label: 'Taken in, chilled and cut at once' },
-  { value: 'accept', label: 'Taken in' },
-]
-
-/** What the yield book leads one to expect of the run, once there are tests. */
-function WhatToExpect({ itemId, sheet, pieces }: { itemId: string; sheet: CutSheet; pieces: number }) {
-  const { settings } = useKitchen()
-  const book = useQuery(yieldBookQuery)
-  const tested = book.data?.find((entry) => entry.itemId === itemId && entry.cutSheetId === sheet.id)
-  if (!tested) return null
-  const { mains, minutesPerItem, tests } = expectCut(sheet.body, tested, pieces, settings.cutting.priorTests)
-  return (
-    <Word>
-      To expect, from {tests} {tests === 1 ? 'test' : 'tests'}: <b>{percentText(mains.mean)}</b> on plates, nine of ten between{' '}
-      {percentText(mains.low)} and {percentText(Math.min(100, mains.high))}; <b>{Math.round(minutesPerItem.mean * pieces)} min</b> of knife
-      time.
-    </Word>
-  )
+interface Usual {
+  cutSheetId: string
+  supplierId: string
+  target: string
 }
 
-/** Says at once what a delivery is short or long, in weight and money. */
-function DeliveryCheck({
-  billed,
-  received,
-  price,
-  limitPct,
-}: {
-  billed: string
-  received: string
-  price: Price | undefined
-  limitPct: number
-}) {
-  const { read, weight, money } = useUnits()
-  const bill = billed.trim() === '' ? undefined : read(billed)
-  const scale = received.trim() === '' ? undefined : read(received)
-  if (!bill?.ok || !scale?.ok) return null
-  const short = bill.tenths - scale.tenths
-  if (short === 0) return <Word isGood>Billed and received agree.</Word>
-  const pct = (short / bill.tenths) * 100
-  const perGram = price?.per === 'kg' ? price.amount / 1000 : price?.per === 'lb' ? price.amount / 453.59237 : undefined
-  const worth = perGram === undefined ? '' : `, ${money((Math.abs(short) / 10) * perGram)} on the invoice`
-  if (short < 0) return <Word isGood>{weight(-short)} more came than was billed.</Word>
-  const sentence = `${weight(short)} short (${percentText(pct)})${worth}.`
-  return pct > limitPct ? (
-    <Warning>
-      Short delivery: {sentence} Over the house limit of {percentText(limitPct)}: tell the supplier.
-    </Warning>
-  ) : (
-    <Word isGood>{sentence}</Word>
-  )
+const remembered = 'fleam.receive'
+
+/** What this tablet chose for each item when it came last. */
+function readRemembered(): { itemId?: string; items?: Record<string, Usual> } {
+  try {
+    return JSON.parse(localStorage.getItem(remembered) ?? '{}')
+  } catch {
+    return {}
+  }
+}
+
+function remember(itemId: string, usual: Usual): void {
+  localStorage.setItem(remembered, JSON.stringify({ itemId, items: { ...readRemembered().items, [itemId]: usual } }))
+}
+
+/** What an item was received with last, else who quoted for it last. */
+function usualOf(itemId: string, whole: Lists['whole'], suppliers: Lists['suppliers']): Usual {
+  const last = readRemembered().items?.[itemId]
+  const quoted = whole.find((entry) => entry.id === itemId)?.latestQuote?.supplier?.id
+  const supplier = suppliers.find((entry) => entry.id === last?.supplierId) ?? suppliers.find((entry) => entry.id === quoted)
+  return { cutSheetId: last?.cutSheetId ?? '', supplierId: supplier?.id ?? '', target: last?.target ?? '' }
 }
 
 function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']) {
-  const last = readRemembered()
-  const item = whole.find((entry) => entry.id === last.itemId) ?? whole[0]
-  const supplier =
-    suppliers.find((entry) => entry.id === last.supplierId) ?? suppliers.find((entry) => entry.id === item?.latestQuote?.supplier?.id)
+  const itemId = (whole.find((entry) => entry.id === readRemembered().itemId) ?? whole[0])?.id ?? ''
   return {
-    itemId: item?.id ?? '',
-    cutSheetId: item?.id === last.itemId ? (last.cutSheetId ?? '') : '',
-    supplierId: supplier?.id ?? '',
+    itemId,
+    ...usualOf(itemId, whole, suppliers),
     lot: '',
     billed: '',
     received: '',
     pieces: '1',
     coreTempC: '',
-    target: last.target ?? '',
-  }
-}
-
-function readRemembered(): { itemId?: string; cutSheetId?: string; supplierId?: string; target?: string } {
-  try {
-    return JSON.parse(localStorage.getItem(remembered) ?? '{}')
-  } catch {
-    return {}
+    weighed: 'pooled' as 'pooled' | 'by-item',
+    temperature: { decision: '' as Decision | '', note: '' },
+    fish: { species: '', length: '', condition: '' } as FishEntry,
   }
 }

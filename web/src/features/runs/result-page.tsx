@@ -6,10 +6,11 @@ import Button from 'react-bootstrap/Button'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { runQuery, useHasRole } from '../../api/queries.ts'
+import { momentText } from '../../ui/days.ts'
 import { Choice, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
-import { useSubmission } from '../../ui/submission.ts'
-import { momentText, percentText, useUnits } from '../../ui/units.ts'
+import { useRequestForm } from '../../ui/request-form.ts'
+import { percentText, useUnits } from '../../ui/units.ts'
 import { BalanceBar } from './balance-bar.tsx'
 import { BenchRecord } from './bench-record.tsx'
 import { CostLadder } from './cost-ladder.tsx'
@@ -187,14 +188,16 @@ function Reopen({ run }: { run: Run }) {
   const isLead = useHasRole('lead')
   const navigate = useNavigate()
   const queryClient = useQueryClient()
-  const [reason, setReason] = useState('')
-  const { submit, errors, message, busy } = useSubmission(runReopen, (request: object) =>
-    send<Run>('POST', `/runs/${run.id}/reopen`, request),
-  )
+  const { submit, field, message, busy } = useRequestForm({
+    start: { reason: '' },
+    schema: runReopen,
+    toRequest: ({ reason }) => ({ version: run.version, reason }),
+    send: (request) => send<Run>('POST', `/runs/${run.id}/reopen`, request),
+  })
   if (!isLead) return null
 
   async function reopen() {
-    const opened = await submit({ version: run.version, reason })
+    const opened = await submit()
     if (!opened) return
     queryClient.setQueryData(runQuery(run.id).queryKey, opened)
     void queryClient.invalidateQueries({ queryKey: ['runs'] })
@@ -204,7 +207,7 @@ function Reopen({ run }: { run: Run }) {
   return (
     <section className="sheet stack">
       <h2>Something to put right?</h2>
-      <TextField label="Why it is opened again" value={reason} onChange={setReason} error={errors.reason} />
+      <TextField label="Why it is opened again" {...field('reason')} />
       {message && <Warning>{message}</Warning>}
       <Button variant="plain" disabled={busy} onClick={reopen}>
         Open this run again

@@ -16,7 +16,7 @@ export function Page() {
   const { submit, field, message, busy } = useRequestForm({
     start: { kitchenName: '', currency: 'EUR', name: '', secret: '' },
     schema: setup,
-    toRequest: (fields) => ({ ...fields, currency: fields.currency.trim().toUpperCase() }),
+    toRequest: (fields) => ({ ...fields, ...placeOfTablet(), currency: fields.currency.trim().toUpperCase() }),
     send: (request) => send<Session>('POST', '/setup', request),
   })
 
@@ -44,4 +44,10 @@ export function Page() {
       </Form>
     </main>
   )
+}
+
+/** Where the tablet stands is where the kitchen is, until a manager says otherwise. */
+function placeOfTablet() {
+  const { locale, timeZone } = new Intl.DateTimeFormat().resolvedOptions()
+  return { locale, timeZone }
 }

@@ -1,3 +1,4 @@
+import { CheckField } from '../../../ui/fields.tsx'
 import { SidePanel } from '../../../ui/side-panel.tsx'
 
 const keys: readonly [string, string][] = [
@@ -23,10 +24,7 @@ interface BenchKeysProps {
 export function BenchKeys({ cautions, hasSound, onSound, onClose }: BenchKeysProps) {
   return (
     <SidePanel title="Keys and cautions" onClose={onClose}>
-      <label className="check">
-        <input type="checkbox" checked={hasSound} onChange={(event) => onSound(event.target.checked)} /> Sounds: in the tub, under, over,
-        refused
-      </label>
+      <CheckField label="Sounds: in the tub, under, over, refused" value={hasSound} onChange={onSound} />
       <dl className="keys">
         {keys.map(([key, does]) => (
           <div key={key}>

@@ -3,9 +3,10 @@ import { benchTime } from '@fleam/core/bench/bench-time'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { readLedger } from '@fleam/core/runs/ledger'
 import { portionTub } from '@fleam/core/runs/run-record'
-import { lazy, Suspense, useEffect, useLayoutEffect, useMemo, useState } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { flushSync } from 'react-dom'
+import { useHotkeys } from 'react-hotkeys-hook'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { useKitchen, useSession } from '../../../api/queries.ts'
 import { useHouseFigures } from '../../../ui/house-figures.ts'
@@ -211,12 +212,8 @@ function Bench({ run }: { run: Run }) {
     event.preventDefault()
   }
 
-  useLayoutEffect(() => {
-    // keys can come faster than the page is drawn: each must see what the one before has typed
-    const listener = (event: KeyboardEvent) => flushSync(() => onKey(event))
-    addEventListener('keydown', listener)
-    return () => removeEventListener('keydown', listener)
-  })
+  // keys can come faster than the page is drawn: each must see what the one before has typed
+  useHotkeys('*', (event) => flushSync(() => onKey(event)), { ignoreModifiers: true })
 
   const close = () => setPanel(null)
   const plates = run.sheet.outputs.some((output) => output.portion?.pieces !== undefined)

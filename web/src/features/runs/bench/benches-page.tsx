@@ -2,8 +2,9 @@ import type { RunSummary } from '@fleam/contract/runs'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { get } from '../../../api/http.ts'
+import { momentText } from '../../../ui/days.ts'
 import { Empty, Failed, Loading } from '../../../ui/notes.tsx'
-import { momentText, useUnits } from '../../../ui/units.ts'
+import { useUnits } from '../../../ui/units.ts'
 
 /** Every open run, to go on with. */
 export function Page() {

@@ -7,9 +7,10 @@ import { projectRun } from '@fleam/core/runs/projection'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { cutSheetsQuery, dishNeedsQuery } from '../../../api/queries.ts'
+import { dayText } from '../../../ui/days.ts'
 import { Empty, Failed, Loading } from '../../../ui/notes.tsx'
 import { SidePanel } from '../../../ui/side-panel.tsx'
-import { dayText, useUnits } from '../../../ui/units.ts'
+import { useUnits } from '../../../ui/units.ts'
 
 /** What dishes wait for, what this run will bring of it, and where the rest could come from. */
 export function DishesPanel({ run, onClose }: { run: Run; onClose: () => void }) {

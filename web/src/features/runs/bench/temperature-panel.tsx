@@ -1,16 +1,22 @@
-import { type Happening, temperaturePlaces } from '@fleam/contract/bench'
+import { type Happening, happening, temperaturePlaces } from '@fleam/contract/bench'
 import type { Run } from '@fleam/contract/runs'
-import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useKitchen } from '../../../api/queries.ts'
+import { timeText } from '../../../ui/days.ts'
 import { Choice, numberOrNull, TextField } from '../../../ui/fields.tsx'
 import { Caution, Empty, Warning } from '../../../ui/notes.tsx'
+import { useRequestForm } from '../../../ui/request-form.ts'
 import { SidePanel } from '../../../ui/side-panel.tsx'
-import { timeText } from '../../../ui/units.ts'
 
 type Place = (typeof temperaturePlaces)[number]
 const placeWords: Record<Place, string> = { product: 'Product, core', room: 'Room', fridge: 'Cold store' }
+
+/** One that is over its limit says what was done. */
+const temperatureWithAction = happening.refine(
+  (what) => what.kind !== 'temperature' || what.limitC === null || what.celsius <= what.limitC || what.action !== '',
+  { path: ['action'], message: 'It is over the house limit: say what was done.' },
+)
 
 interface TemperaturePanelProps {
   run: Run
@@ -21,38 +27,35 @@ interface TemperaturePanelProps {
 /** Temperatures of this run with who took them; one over the limit asks what was done. */
 export function TemperaturePanel({ run, onClose, onNote }: TemperaturePanelProps) {
   const { receiveMaxC } = useKitchen().settings.limits
-  const [of, setOf] = useState<Place>('product')
-  const [text, setText] = useState('')
-  const [action, setAction] = useState('')
-  const [trouble, setTrouble] = useState<string>()
-  const celsius = numberOrNull(text)
-  const isOver = of !== 'room' && celsius !== null && celsius > receiveMaxC
+  const { submit, field, form } = useRequestForm({
+    start: { of: 'product' as Place, celsius: '', action: '' },
+    schema: temperatureWithAction,
+    toRequest: ({ of, celsius, action }) => ({
+      kind: 'temperature',
+      of,
+      celsius: numberOrNull(celsius),
+      action: action.trim(),
+      limitC: of === 'room' ? null : receiveMaxC,
+    }),
+    send: async (what) => onNote(what as Happening),
+    next: (sent) => ({ ...sent, celsius: '', action: '' }),
+  })
+  const celsius = numberOrNull(form.watch('celsius'))
+  const isOver = form.watch('of') !== 'room' && celsius !== null && celsius > receiveMaxC
   const taken = run.events.filter((event) => event.what.kind === 'temperature').reverse()
 
-  function keep(event: React.FormEvent) {
+  async function keep(event: React.FormEvent) {
     event.preventDefault()
-    if (celsius === null || Number.isNaN(celsius) || celsius < -40 || celsius > 120)
-      return setTrouble('Type a temperature in °C, such as 3.5.')
-    if (isOver && action.trim() === '') return setTrouble('It is over the house limit: say what was done.')
-    onNote({ kind: 'temperature', of, celsius, action: action.trim(), limitC: of === 'room' ? null : receiveMaxC })
-    setText('')
-    setAction('')
-    setTrouble(undefined)
+    await submit()
   }
 
   return (
     <SidePanel title="Temperatures" onClose={onClose}>
       <Form className="stack" onSubmit={keep}>
-        <Choice
-          label="Of what"
-          value={of}
-          onChange={setOf}
-          options={temperaturePlaces.map((value) => ({ value, label: placeWords[value] }))}
-        />
+        <Choice label="Of what" {...field('of')} options={temperaturePlaces.map((value) => ({ value, label: placeWords[value] }))} />
         <TextField
           label="Temperature, °C"
-          value={text}
-          onChange={setText}
+          {...field('celsius')}
           inputMode="decimal"
           autoFocus
           autoComplete="off"
@@ -63,11 +66,10 @@ export function TemperaturePanel({ run, onClose, onNote }: TemperaturePanelProps
             <Warning>
               {celsius} °C is over the house limit of {receiveMaxC} °C.
             </Warning>
-            <TextField label="What was done" value={action} onChange={setAction} />
+            <TextField label="What was done" {...field('action')} />
             <Caution>Warm product may not be safe whatever is done later. Local food code decides; when in doubt, throw it away.</Caution>
           </>
         )}
-        {trouble && <Warning>{trouble}</Warning>}
         <Button type="submit" variant="act" className="btn-large">
           Note it
         </Button>

@@ -1,5 +1,6 @@
 import type { Run, Weighing } from '@fleam/contract/runs'
-import { useRef, useState } from 'react'
+import { useDrag } from '@use-gesture/react'
+import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { ArrowsMove, PlusLg } from 'react-bootstrap-icons'
 import { useUnits } from '../../../ui/units.ts'
@@ -19,25 +20,29 @@ interface TrayActionsProps {
   onMoveTo: (tubId: string) => void
 }
 
+/** How many pixels make a drag: less is a finger that trembles. */
+const farEnough = 24
+
+function tubUnder([x, y]: [number, number]): string | undefined {
+  const element = document.elementsFromPoint(x, y).find((one) => one instanceof HTMLElement && one.dataset.tub)
+  return (element as HTMLElement | undefined)?.dataset.tub
+}
+
 /** What one can do beside weighing; the last piece can be dragged from here to another tub, or tapped and then the tub. */
 export function TrayActions(props: TrayActionsProps) {
   const { run, last, hasPlates, isMoving, item, itemsDone, onItem, onPanel, onMoveStart, onMoveTo } = props
   const { weight } = useUnits()
-  const from = useRef<{ x: number; y: number } | undefined>(undefined)
   const [shift, setShift] = useState<{ x: number; y: number }>()
   const tubName = run.tubs.find((tub) => tub.id === last?.tubId)?.name
 
-  function drop(event: React.PointerEvent): void {
-    const start = from.current
-    from.current = undefined
-    setShift(undefined)
-    if (!start || Math.hypot(event.clientX - start.x, event.clientY - start.y) < 24) return
-    const under = document
-      .elementsFromPoint(event.clientX, event.clientY)
-      .find((element) => element instanceof HTMLElement && element.dataset.tub)
-    const tubId = (under as HTMLElement | undefined)?.dataset.tub
-    if (tubId) onMoveTo(tubId)
-  }
+  const dragged = useDrag(
+    ({ active, movement: [x, y], xy }) => {
+      setShift(active ? { x, y } : undefined)
+      const tubId = active || Math.hypot(x, y) < farEnough ? undefined : tubUnder(xy)
+      if (tubId) onMoveTo(tubId)
+    },
+    { pointer: { capture: true, keys: false }, filterTaps: true },
+  )
 
   return (
     <div className="tray-actions">
@@ -55,16 +60,7 @@ export function TrayActions(props: TrayActionsProps) {
           aria-pressed={isMoving}
           aria-label={`Move the last piece, ${weight(last.tenths)} from ${tubName}`}
           onClick={onMoveStart}
-          onPointerDown={(event) => {
-            from.current = { x: event.clientX, y: event.clientY }
-            event.currentTarget.setPointerCapture(event.pointerId)
-          }}
-          onPointerMove={(event) => from.current && setShift({ x: event.clientX - from.current.x, y: event.clientY - from.current.y })}
-          onPointerUp={drop}
-          onPointerCancel={() => {
-            from.current = undefined
-            setShift(undefined)
-          }}
+          {...dragged()}
         >
           <ArrowsMove aria-hidden /> {weight(last.tenths)}
           <small>{isMoving ? 'now tap its tub' : `from ${tubName}`}</small>

@@ -2,9 +2,10 @@ import type { Run, Weighing } from '@fleam/contract/runs'
 import { standing } from '@fleam/core/runs/ledger'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
+import { timeText } from '../../../ui/days.ts'
 import { Empty } from '../../../ui/notes.tsx'
 import { SidePanel } from '../../../ui/side-panel.tsx'
-import { timeText, useUnits } from '../../../ui/units.ts'
+import { useUnits } from '../../../ui/units.ts'
 
 interface WeighingListProps {
   run: Run

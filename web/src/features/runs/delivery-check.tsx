@@ -1,0 +1,101 @@
+import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { temperatureDecision } from '@fleam/contract/runs'
+import type { Price } from '@fleam/core/quantities/price'
+import { expectCut } from '@fleam/core/yield-book/expected-cut'
+import { useQuery } from '@tanstack/react-query'
+import { useId } from 'react'
+import Form from 'react-bootstrap/Form'
+import type * as z from 'zod'
+import { useKitchen, yieldBookQuery } from '../../api/queries.ts'
+import { TextField } from '../../ui/fields.tsx'
+import { Caution, Warning, Word } from '../../ui/notes.tsx'
+import { percentText, useUnits } from '../../ui/units.ts'
+
+export type Decision = z.infer<typeof temperatureDecision>
+
+const decisions: readonly { value: Decision; label: string }[] = [
+  { value: 'turn-away', label: 'Turned away' },
+  { value: 'use-at-once', label: 'Taken in, chilled and cut at once' },
+  { value: 'accept', label: 'Taken in' },
+]
+
+interface WarmDecisionProps {
+  celsius: number
+  limitC: number
+  decision: { value: Decision | ''; onChange: (value: Decision) => void; error: string | undefined }
+  note: { value: string; onChange: (value: string) => void; error: string | undefined }
+}
+
+/** What is done with a delivery that came too warm, and why. */
+export function WarmDecision({ celsius, limitC, decision, note }: WarmDecisionProps) {
+  const name = useId()
+  return (
+    <fieldset className="decision">
+      <legend>
+        {celsius} °C is over the house limit of {limitC} °C. What is done with it?
+      </legend>
+      {decisions.map((option) => (
+        <Form.Check
+          key={option.value}
+          className="check"
+          id={`${name}-${option.value}`}
+          type="radio"
+          name={name}
+          label={option.label}
+          checked={decision.value === option.value}
+          onChange={() => decision.onChange(option.value)}
+        />
+      ))}
+      <TextField label="Why, and what was done" {...note} error={note.error ?? decision.error} />
+      <Caution>Warm product may not be safe whatever is done later. Local food code decides; when in doubt, turn it away.</Caution>
+    </fieldset>
+  )
+}
+
+/** What the yield book leads one to expect of the run, once there are tests. */
+export function WhatToExpect({ itemId, sheet, pieces }: { itemId: string; sheet: CutSheet; pieces: number }) {
+  const { settings } = useKitchen()
+  const book = useQuery(yieldBookQuery)
+  const tested = book.data?.find((entry) => entry.itemId === itemId && entry.cutSheetId === sheet.id)
+  if (!tested) return null
+  const { mains, minutesPerItem, tests } = expectCut(sheet.body, tested, pieces, settings.cutting.priorTests)
+  return (
+    <Word>
+      To expect, from {tests} {tests === 1 ? 'test' : 'tests'}: <b>{percentText(mains.mean)}</b> on plates, nine of ten between{' '}
+      {percentText(mains.low)} and {percentText(Math.min(100, mains.high))}; <b>{Math.round(minutesPerItem.mean * pieces)} min</b> of knife
+      time.
+    </Word>
+  )
+}
+
+/** Says at once what a delivery is short or long, in weight and money. */
+export function DeliveryCheck({
+  billed,
+  received,
+  price,
+  limitPct,
+}: {
+  billed: string
+  received: string
+  price: Price | undefined
+  limitPct: number
+}) {
+  const { read, weight, money } = useUnits()
+  const bill = billed.trim() === '' ? undefined : read(billed)
+  const scale = received.trim() === '' ? undefined : read(received)
+  if (!bill?.ok || !scale?.ok) return null
+  const short = bill.tenths - scale.tenths
+  if (short === 0) return <Word isGood>Billed and received agree.</Word>
+  const pct = (short / bill.tenths) * 100
+  const perGram = price?.per === 'kg' ? price.amount / 1000 : price?.per === 'lb' ? price.amount / 453.59237 : undefined
+  const worth = perGram === undefined ? '' : `, ${money((Math.abs(short) / 10) * perGram)} on the invoice`
+  if (short < 0) return <Word isGood>{weight(-short)} more came than was billed.</Word>
+  const sentence = `${weight(short)} short (${percentText(pct)})${worth}.`
+  return pct > limitPct ? (
+    <Warning>
+      Short delivery: {sentence} Over the house limit of {percentText(limitPct)}: tell the supplier.
+    </Warning>
+  ) : (
+    <Word isGood>{sentence}</Word>
+  )
+}

@@ -1,0 +1,36 @@
+import { dayOf } from '@fleam/core/quantities/house-day'
+
+interface Place {
+  locale: string
+  timeZone: string
+}
+
+const isWithoutHour = /^\d{4}-\d{2}-\d{2}$/
+
+function formatsOf({ locale, timeZone }: Place) {
+  const inZone = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(locale, { timeZone, ...options })
+  const date = { day: 'numeric', month: 'short', year: 'numeric' } as const
+  const hour = { hour: '2-digit', minute: '2-digit' } as const
+  return {
+    timeZone,
+    day: inZone(date),
+    calendarDay: new Intl.DateTimeFormat(locale, { timeZone: 'UTC', ...date }),
+    moment: inZone({ day: 'numeric', month: 'short', ...hour }),
+    time: inZone(hour),
+  }
+}
+
+let formats = formatsOf({ locale: 'en-GB', timeZone: 'UTC' })
+
+/** Days and hours are those of the kitchen that is signed in, wherever the tablet stands. */
+export function standIn(place: Place): void {
+  formats = formatsOf(place)
+}
+
+/** A moment's day where the kitchen stands, or a calendar day, which is the same everywhere. */
+export const dayText = (stamp: string) => (isWithoutHour.test(stamp) ? formats.calendarDay : formats.day).format(new Date(stamp))
+export const momentText = (stamp: string) => formats.moment.format(new Date(stamp))
+export const timeText = (stamp: string) => formats.time.format(new Date(stamp))
+
+/** Today's calendar day where the kitchen stands, as `2026-03-14`. */
+export const today = () => dayOf(Date.now(), formats.timeZone)
