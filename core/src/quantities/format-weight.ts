@@ -6,7 +6,7 @@ export interface WrittenWeight {
 }
 
 /**
- * A weight as it is read on screen and paper: whole grams (tenths only where they were weighed), thin spaces between
+ * A weight as it is read on screen and paper: whole grams (tenths only where they were weighed), no-break spaces between
  * thousands; or pounds and ounces to the tenth of an ounce.
  *
  * @example writeWeight(12505, 'metric') // { figure: '1 250.5', unit: 'g' }
@@ -19,7 +19,7 @@ export function writeWeight(tenths: Tenths, system: WeightSystem): WrittenWeight
   const ounceTenths = Math.round((size * 16) / gramsPerPound)
   const pounds = Math.floor(ounceTenths / 160)
   const ounces = ((ounceTenths % 160) / 10).toString()
-  return { figure: pounds === 0 ? sign + ounces : `${sign}${pounds} lb ${ounces}`, unit: 'oz' }
+  return { figure: pounds === 0 ? sign + ounces : `${sign}${pounds}\u00a0lb\u00a0${ounces}`, unit: 'oz' }
 }
 
 /**
@@ -28,12 +28,12 @@ export function writeWeight(tenths: Tenths, system: WeightSystem): WrittenWeight
  */
 export function formatWeight(tenths: Tenths, system: WeightSystem): string {
   const { figure, unit } = writeWeight(tenths, system)
-  return `${figure} ${unit}`
+  return `${figure}\u00a0${unit}`
 }
 
 function writeGrams(tenths: Tenths): string {
   const whole = Math.floor(tenths / 10)
     .toString()
-    .replace(/\B(?=(\d{3})+$)/g, ' ')
+    .replace(/\B(?=(\d{3})+$)/g, '\u00a0')
   return tenths % 10 === 0 ? whole : `${whole}.${tenths % 10}`
 }
