@@ -241,8 +241,8 @@ test('a lead writes down what a dish needs; the bench says what the run brings a
   await receive(page)
   await page.getByRole('button', { name: 'Dishes' }).click()
   const panel = page.getByRole('dialog', { name: 'Dishes that wait for this' })
-  await expect(panel).toContainText(/This run will bring about 20\d(\.\d)? g/)
-  await expect(panel).toContainText(/79\d(\.\d)? g still missing/)
+  await expect(panel).toContainText(/This run will bring about 20\d(\.\d)?\sg/)
+  await expect(panel).toContainText(/79\d(\.\d)?\sg still missing/)
   await expect(panel).toContainText('4 more on this sheet')
 })
 

@@ -61,7 +61,7 @@ test.describe('one tenderloin, from the invoice to the cost of a steak', () => {
     await expect(page.getByText('Right where the parts are worth much the same per kilo')).toBeVisible()
     expect(await steak.textContent()).not.toBe(byCredit)
     await expect(page.getByText('1 under, 5 within, 2 over.')).toBeVisible()
-    await expect(page.getByText(/Given away 26.5 g, €\d/)).toBeVisible()
+    await expect(page.getByText(/Given away 26.5\sg, €\d/)).toBeVisible()
     await expect(page.locator('.taken-back')).toContainText('1 880 g')
     await page.getByRole('link', { name: 'Yield log' }).tap()
     await expect(page.getByRole('row').nth(1)).toContainText('Ines Calloway')

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { jointCostMethod, role } from './cut-sheets.ts'
+import { jointCostMethod, outputKind, role } from './cut-sheets.ts'
 import { amount, percent, price } from './primitives.ts'
 
 const most = 5_000_000
@@ -20,6 +20,7 @@ export const yieldTestRequest = z.object({
         id: z.string().min(1).max(100),
         name: z.string().max(200).default(''),
         role,
+        kind: outputKind.optional(),
         grams,
         count: z.int().min(0).max(1_000_000).optional(),
         valuePerKg: amount.optional(),

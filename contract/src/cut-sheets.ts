@@ -36,12 +36,16 @@ export type SheetStep = z.infer<typeof sheetStep>
 /** The part of an animal that a sheet starts from. */
 export const part = z.enum(['bird', 'round fish', 'flat fish', 'tenderloin', 'boned rib', 'bone-in rib', 'sirloin', 'rack'])
 
+export const outputKind = z.string().min(1).max(40)
+
 /** What a cut sheet says comes off: shares are percent of the received weight. */
 export const sheetOutput = z
   .object({
     key: z.string().regex(/^[a-z][a-z0-9-]*$/),
     name: z.string().min(1).max(60),
     role,
+    /** Of a main: what it can take the place of; mains of one kind share the cost by weight, kinds by what they are worth. */
+    kind: outputKind.optional(),
     destination: z.string().max(80),
     portion: portionRule.optional(),
     countPerItem: z.int().positive().optional(),

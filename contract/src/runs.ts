@@ -1,7 +1,7 @@
 import { heaviestTenths } from '@fleam/core/quantities/weight'
 import * as z from 'zod'
 import { benchEvent, fishCheck } from './bench.ts'
-import { cutSheetBody, jointCostMethod, role } from './cut-sheets.ts'
+import { cutSheetBody, jointCostMethod, outputKind, role } from './cut-sheets.ts'
 import { animal, readyCutTerms } from './prices.ts'
 import { amount, day, id, line, moment, note, pageQuery, price, stamp, storedWeight, version, weightEntry } from './primitives.ts'
 
@@ -44,6 +44,7 @@ export const tub = z.object({
   key: z.string().max(60).nullable(),
   name: z.string().min(1).max(60),
   role,
+  kind: outputKind.optional(),
   destination: z.string().max(80),
   targetTenths: tenths.nullable(),
   toleranceTenths: tenths.nullable(),

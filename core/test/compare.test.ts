@@ -1,7 +1,17 @@
 import fc from 'fast-check'
 import { type MakeOrBuyInput, makeOrBuy } from '../src/compare/make-or-buy.ts'
 import { foodCostPct, menuPriceFor } from '../src/compare/menu.ts'
-import { inputOfCase, movedInputs, openCase, quoteInput, spreadsOfCase, valueInput } from '../src/compare/portion-case.ts'
+import {
+  inputOfCase,
+  movedInputs,
+  openCase,
+  quoteInput,
+  shareInput,
+  spreadsOfAverage,
+  spreadsOfCase,
+  valueInput,
+  withSharesAlong,
+} from '../src/compare/portion-case.ts'
 import { stepFromLog } from '../src/compare/step-from-log.ts'
 import { stepWorth } from '../src/compare/step-worth.ts'
 import { tornado } from '../src/compare/tornado.ts'
@@ -14,7 +24,7 @@ import { priceOfYear } from '../src/prices/price-of-year.ts'
 import { guessDecimalSign, parseAmount } from '../src/quantities/parse-amount.ts'
 import { gramsPerPound } from '../src/quantities/weight.ts'
 import { noSample } from '../src/statistics/sample.ts'
-import { expectation, meanInterval, priorOfRange } from '../src/yield-book/expectation.ts'
+import { studentTCdf } from '../src/statistics/student-t.ts'
 import { expectCut } from '../src/yield-book/expected-cut.ts'
 import { noMinutes } from '../src/yield-book/learning.ts'
 import { readReference } from './reference.ts'
@@ -60,14 +70,17 @@ describe('verdict', () => {
   ] as const)('sure to %f is %s', (probability, verdict) => expect(verdictOf(probability)).toBe(verdict))
 
   test('the fewest tests that settle it: one fewer would not', () => {
-    const expected = expectation(priorOfRange({ low: 55, typical: 60, high: 65 }), { n: 4, mean: 60, variance: 9 })
-    const needed = furtherTests(expected, 60.9) ?? 0
+    const saving = { mean: 0.2, sd: 0.3, weight: 7, degreesOfFreedom: 7 }
+    const needed = furtherTests(saving) ?? 0
+    const probabilityAfter = (more: number) =>
+      studentTCdf(saving.mean / (saving.sd * Math.sqrt(7 / (7 + more))), saving.degreesOfFreedom + more)
     expect(needed).toBeGreaterThan(3)
-    expect(meanInterval(expected, needed).high).toBeLessThan(60.9)
-    expect(meanInterval(expected, needed - 1).high).toBeGreaterThanOrEqual(60.9)
-    expect(furtherTests(expected, 61.5)).toBeLessThan(needed)
-    expect(furtherTests(expected, 90)).toBe(0)
-    expect(furtherTests(expected, expected.mean)).toBeNull()
+    expect(verdictOf(probabilityAfter(needed))).toBe('cut-here')
+    expect(verdictOf(probabilityAfter(needed - 1))).toBe('too-close')
+    expect(furtherTests({ ...saving, mean: -0.2 })).toBe(needed)
+    expect(furtherTests({ ...saving, mean: 0.3 })).toBeLessThan(needed)
+    expect(furtherTests({ ...saving, mean: 3 })).toBe(0)
+    expect(furtherTests({ ...saving, mean: 0 })).toBeNull()
   })
 })
 
@@ -113,6 +126,7 @@ describe('a week in whole packs', () => {
 
   test('the least order counts, an exact fit needs no pack more, and nothing needs nothing', () => {
     expect(orderFor(12, { perPack: 20, minimum: 60 })).toBe(60)
+    expect(orderFor(1, { perPack: 5, minimum: 12 })).toBe(15)
     expect(orderFor(0.1 + 0.2, { perPack: 1, minimum: 0 })).toBe(1)
     expect(orderFor(3 * 20.000000000001, { perPack: 20, minimum: 0 })).toBe(60)
     expect(orderFor(0, { perPack: 20, minimum: 60 })).toBe(0)
@@ -247,7 +261,7 @@ describe('a case', () => {
     wasteKeys: ['fat'],
     quotes: [{ id: 'q', readyCut: { price: { amount: 10.9, per: 'each' }, portionGrams: 180, lossPct: 2 } }],
     byproducts: 'market',
-    mains: 'together',
+    yieldKeys: ['steak'],
     expected: expectCut(sheet, { tests: 0, itemGrams: noSample, minutes: noMinutes, mains: noSample, outputs: [] }),
     labour: { setupMinutes: 6, itemsPerBatch: 2, ratePerHour: 20, onCostPct: 10 },
     storageLossPct: 1,
@@ -265,6 +279,14 @@ describe('a case', () => {
     expect(makeOrBuy(inputOfCase(opened, opened.inputs, 'q', true)).make.labour).toBe(0)
   })
 
+  test('a yield tried out takes the other shares along; shares over the whole are refused', () => {
+    const at80 = withSharesAlong(opened, { ...opened.inputs, yieldPct: 80 })
+    expect([at80[shareInput('tips')], at80.wastePct]).toEqual([5, 4.5])
+    expect(withSharesAlong(opened, { ...opened.inputs, yieldPct: 80, [shareInput('tips')]: 3 })[shareInput('tips')]).toBe(3)
+    expect(inputOfCase(opened, at80, 'q', false).byproducts).toEqual([{ pct: 5, valuePerKg: 17 }])
+    expect(() => inputOfCase(opened, { ...opened.inputs, yieldPct: 85 }, 'q', false)).toThrow('104.0 % of the item')
+  })
+
   test('a changed input goes through to the answer', () => {
     const dearer = { ...opened.inputs, [quoteInput('q', 'amount')]: 14 }
     const at = (inputs: typeof opened.inputs) => makeOrBuy(inputOfCase(opened, inputs, 'q', false)).buy.costPerPortion
@@ -273,6 +295,9 @@ describe('a case', () => {
 
   test('priors alone spread by a Student-t of three, and move about what was typed', () => {
     expect(spreadsOfCase(opened)).toMatchObject({ degreesOfFreedom: 3 })
+    const { yieldSdPct = 0, minutesSd = 0 } = spreadsOfAverage(opened)
+    expect((spreadsOfCase(opened).yieldSdPct ?? 0) / yieldSdPct).toBeCloseTo(2, 9)
+    expect(minutesSd).toBeLessThan(spreadsOfCase(opened).minutesSd ?? 0)
     const [first, ...rest] = movedInputs(opened, { ...opened.inputs, yieldPct: 50 }, { low: 28, high: 33 })
     expect(first).toEqual({ input: 'item-price', low: 28, high: 33 })
     const share = rest.find((one) => one.input === 'yield')

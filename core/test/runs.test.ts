@@ -4,7 +4,14 @@ import { balanceOf } from '../src/runs/balance.ts'
 import { costLadder } from '../src/runs/cost-ladder.ts'
 import { type LedgerLine, readLedger, standing, totalsByTub } from '../src/runs/ledger.ts'
 import { projectRun } from '../src/runs/projection.ts'
-import { figuresOfRun, projectedYieldTest, type RunRecord, yieldTestOfRun } from '../src/runs/run-record.ts'
+import {
+  decisionCostPerKg,
+  figuresOfRun,
+  projectedYieldTest,
+  type RunRecord,
+  sharedTestOfRun,
+  yieldTestOfRun,
+} from '../src/runs/run-record.ts'
 
 const line = (id: string, tubId: string, grams: number, reversesId: string | null = null) => ({ id, tubId, tenths: grams * 10, reversesId })
 const tub = (id: string, role: 'main' | 'coproduct' | 'byproduct' | 'waste', typicalPct: number, valuePerKg: number | null = null) => ({
@@ -87,6 +94,43 @@ test('the live cost per portion is the final one once nothing is left to come', 
 test('the figures of a run that lacks a sales value are shared by weight', () => {
   const valueless: RunRecord = { ...run, method: 'sales-value', weighings: [line('a', 'steak', 1800), line('b', 'tips', 200)] }
   expect(figuresOfRun(valueless).costPerKg).toBeCloseTo(yieldTestOfRun(valueless, 'weight').outputs[0]?.costPerKg ?? 0, 10)
+})
+
+describe('unlike mains', () => {
+  const withRoast = (roast: { kind?: string; valuePerKg: number | null }): RunRecord => ({
+    ...run,
+    tubs: [{ ...tub('steak', 'main', 40, 58), kind: 'steak' }, { ...tub('roast', 'main', 20), ...roast }, tub('tips', 'coproduct', 9, 17)],
+    weighings: [line('a', 'steak', 1170), line('b', 'roast', 580), line('c', 'tips', 262)],
+  })
+  const costsOf = (given: RunRecord) => sharedTestOfRun(given).test.outputs.map((output) => output.costPerKg)
+
+  test('kinds share the net by what they are worth, within a kind a kilo costs the same', () => {
+    const [steak, roast] = costsOf(withRoast({ kind: 'roast', valuePerKg: 38 }))
+    expect((steak ?? 0) / (roast ?? 1)).toBeCloseTo(58 / 38, 9)
+    const { net } = yieldTestOfRun(withRoast({ kind: 'roast', valuePerKg: 38 })).cost
+    expect(1.17 * (steak ?? 0) + 0.58 * (roast ?? 0)).toBeCloseTo(net, 9)
+    const [same, alike] = costsOf(withRoast({ kind: 'steak', valuePerKg: 38 }))
+    expect(same).toBe(alike)
+    const [steakByWeight, roastByWeight] = costsOf({ ...withRoast({ kind: 'roast', valuePerKg: 38 }), method: 'weight' })
+    expect(steakByWeight).toBeCloseTo(roastByWeight ?? 0, 9)
+  })
+
+  test('a kind without a value is asked for it, and shares by weight until then', () => {
+    const valueless = withRoast({ kind: 'roast', valuePerKg: null })
+    expect(() => yieldTestOfRun(valueless)).toThrow('roast needs a value per kg')
+    expect(sharedTestOfRun(valueless).trouble).toContain('All mains share by weight until then')
+    expect(costsOf(valueless)[0]).toBe(costsOf(valueless)[1])
+    expect(decisionCostPerKg(valueless)).toBeCloseTo(costsOf(valueless)[0] ?? 0, 9)
+    expect(figuresOfRun(valueless).costPerKg).toBe(costsOf(valueless)[0])
+  })
+
+  test('for the choice between cutting and buying a roast is credited at what it replaces, whatever the school', () => {
+    const given = withRoast({ kind: 'roast', valuePerKg: 38 })
+    const { gross } = yieldTestOfRun(given).cost
+    const byHand = (gross - 0.58 * 38 - 0.262 * 17) / 1.17
+    expect(decisionCostPerKg(given)).toBeCloseTo(byHand, 9)
+    expect(decisionCostPerKg({ ...given, method: 'weight' })).toBeCloseTo(byHand, 9)
+  })
 })
 
 test('the ladder’s printed steps add up to its printed net', () => {

@@ -3,7 +3,7 @@ import { seededRandom } from '../src/random/seeded-random.ts'
 import { noSample, pooled, sampleOfSums, summarise } from '../src/statistics/sample.ts'
 import { studentTCdf, studentTQuantile } from '../src/statistics/student-t.ts'
 import { welchDifference } from '../src/statistics/welch.ts'
-import { expectation, meanInterval, priorOfRange } from '../src/yield-book/expectation.ts'
+import { expectation, priorOfRange, sdOfMean, together } from '../src/yield-book/expectation.ts'
 import { expectCut } from '../src/yield-book/expected-cut.ts'
 import { learnMinutes, noMinutes, sumMinutes } from '../src/yield-book/learning.ts'
 import { type TestRecord, testedCutOf } from '../src/yield-book/tested-cut.ts'
@@ -92,8 +92,32 @@ test('tests that agree narrow the interval; one alone is an honest little', () =
   }
   const widths = [0, 1, 3, 10, 100, 1000].map(width)
   expect([...widths].sort((a, b) => b - a)).toEqual(widths)
-  const { low, high } = meanInterval(expectation(priorOfRange(range), { n: 10, mean: 25, variance: 1 }), 90)
-  expect(high - low).toBeLessThan(0.5)
+  const spread = (n: number) => sdOfMean(expectation(priorOfRange(range), { n, mean: 25, variance: 1 }))
+  expect(spread(1000)).toBeCloseTo(1 / Math.sqrt(1003), 2)
+})
+
+test('shares taken together add up, and are as sure as the less tested of them', () => {
+  const [first, second] = [
+    expectation(priorOfRange(range), { n: 9, mean: 25, variance: 1 }),
+    expectation(priorOfRange(range), { n: 2, mean: 20, variance: 4 }),
+  ]
+  const both = together([first, second])
+  expect(both.mean).toBeCloseTo(first.mean + second.mean, 12)
+  expect(both.predictiveSd ** 2).toBeCloseTo(first.predictiveSd ** 2 + second.predictiveSd ** 2, 12)
+  expect(both).toMatchObject({ tests: 2, weight: second.weight, degreesOfFreedom: second.degreesOfFreedom })
+  expect(together([first])).toBe(first)
+})
+
+test('the weight of the next item goes by what was delivered, whatever range its sheet is fit for', () => {
+  const wide = { weightKg: { low: 0.6, high: 4 }, minutes: { low: 4, high: 8 }, outputs: [] }
+  const at = (itemGrams: { n: number; mean: number; variance: number }) =>
+    expectCut(wide, { tests: itemGrams.n, itemGrams, minutes: noMinutes, mains: noSample, outputs: [] }).itemGrams
+  const bass = at({ n: 38, mean: 817, variance: 19 ** 2 })
+  expect(bass.mean).toBeCloseTo(817, 9)
+  expect(bass.sd).toBeGreaterThan(19)
+  expect(bass.sd).toBeLessThan(23)
+  expect(at({ n: 1, mean: 817, variance: 0 })).toMatchObject({ mean: 817 })
+  expect(at(noSample)).toMatchObject({ tests: 0, mean: 2300 })
 })
 
 test('single tests, summed up, are what the whole book would say of them', () => {

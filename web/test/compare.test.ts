@@ -69,8 +69,16 @@ describe('what is compared', () => {
     const body = firstBody(sources, bird) as NonNullable<ReturnType<typeof firstBody>>
     expect(body.mains).toBe('credited')
     const yieldOf = (mains: typeof body.mains) => (openPortion(sources, { ...body, mains }) as OpenPortion).portionCase.inputs.yieldPct
-    expect(yieldOf('credited')).toBeCloseTo(30, 1)
     expect(yieldOf('together')).toBeCloseTo(43, 1)
+    expect(yieldOf('credited')).toBeCloseTo(43, 1)
+    expect((openPortion(sources, body) as OpenPortion).unvalued).toEqual(['Thighs, boned'])
+    sources.ways = [
+      { itemId: bird.id, cutSheetId: turkey.id, shown: true, version: 1, parts: { thigh: { readyCutId: null, ownPerKg: 7 } } },
+    ]
+    expect(yieldOf('credited')).toBeCloseTo(30, 1)
+    const { portionCase } = openPortion(sources, { ...body, mains: 'together' }) as OpenPortion
+    expect(portionCase.portionShare).toBeCloseTo(30 / 43, 3)
+    expect((openPortion(sources, body) as OpenPortion).portionCase.inputs[valueInput('thigh')]).toBe(7)
   })
 
   test.each([
@@ -123,7 +131,7 @@ describe('words', () => {
   const result = makeOrBuy(inputOfCase(portionCase, portionCase.inputs, supreme.id, false))
   const share = expectation(priorOfRange({ low: 22, typical: 25, high: 28 }), { n: 9, mean: 25, variance: 1 })
   const money = (amount: number) => formatMoney(amount, 'EUR')
-  const given = { result, itemName: 'Chicken, whole', priceRisePct: 18.7, share, shares: [24, 25, 26], money }
+  const given = { result, itemName: 'Chicken, whole', priceRisePct: 18.7, share, averageHalf: 0.3, shares: [24, 25, 26], money }
 
   test('cut here: how far the price can rise, and what the tests say', () => {
     expect(reasonOf({ ...given, verdict: 'cut-here', result: { ...result, breakEven: { ...result.breakEven, yieldPct: 24.5 } } })).toBe(
@@ -142,16 +150,9 @@ describe('words', () => {
   })
 
   test('too close: which is cheaper on average, and what would settle it', () => {
-    const at = (yieldPct: number | null) =>
-      reasonOf({
-        ...given,
-        verdict: 'too-close',
-        result: { ...result, savingPerPortion: -0.2, breakEven: { ...result.breakEven, yieldPct } },
-      })
-    expect(at(25.2)).toMatch(/^On average buying is €0\.20 a portion cheaper\. About \d+ more tests would settle on which side of 25\.2 %/)
-    expect(at(35)).toContain('The average yield is settled')
-    expect(at(share.mean)).toContain('cost the same for all that can be known')
-    expect(at(null)).toContain('No yield turns it')
+    const at = (savingPerPortion: number) => reasonOf({ ...given, verdict: 'too-close', result: { ...result, savingPerPortion } })
+    expect(at(-0.2)).toMatch(/^On average buying is €0\.20 a portion cheaper\. About \d+ more tests like these would settle it\.$/)
+    expect(at(0)).toContain('cost the same for all that can be known')
   })
 
   test('net below nothing is said first', () => {
@@ -179,11 +180,13 @@ describe('words', () => {
   })
 
   test.each([
-    ['cut-here', 0.999, 'sure to over 99 %'],
-    ['cut-here', 0.934, 'sure to 93 %'],
-    ['buy', 0.07, 'sure to 93 %'],
-    ['too-close', 0.54, 'cutting is cheaper in 54 of 100 draws'],
-  ] as const)('%s at %f is “%s”', (verdict, probability, words) => expect(howSure(verdict, probability)).toBe(words))
+    ['cut-here', 0.999, 0.71, 'on average, sure to over 99 %; the next loin: 7 of 10'],
+    ['cut-here', 0.934, 0.58, 'on average, sure to 93 %; the next loin: 6 of 10'],
+    ['buy', 0.07, 0.31, 'on average, sure to 93 %; the next loin: 7 of 10'],
+    ['too-close', 0.54, 0.52, 'cutting is cheaper on average to 54 %; the next loin: 5 of 10'],
+  ] as const)('%s at %f and %f is “%s”', (verdict, onAverage, next, words) =>
+    expect(howSure(verdict, { onAverage, next }, 'Loin')).toBe(words),
+  )
 
   test('an item goes by what stands before its first comma', () => expect(shortName('Salmon, gutted, head on')).toBe('Salmon'))
 })

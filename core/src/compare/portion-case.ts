@@ -1,5 +1,6 @@
+import { InputError } from '../input-error.ts'
 import type { Price } from '../quantities/price.ts'
-import { type Expectation, predictiveQuantile } from '../yield-book/expectation.ts'
+import { type Expectation, predictiveQuantile, sdOfMean, together } from '../yield-book/expectation.ts'
 import type { ExpectedCut } from '../yield-book/expected-cut.ts'
 import type { MakeOrBuyInput } from './make-or-buy.ts'
 import type { ReadyCut } from './ready-cut.ts'
@@ -19,11 +20,13 @@ export interface PortionCase {
   quotes: readonly { id: string; readyCut: ReadyCut }[]
   inputs: CaseInputs
   expected: ExpectedCut
-  /** What is expected of the yield that the portions come from. */
+  /** What is expected of the yield that carries the cost with the portions: theirs and that of mains that share by weight. */
   yieldExpected: Expectation
+  /** How much of that yield the portions themselves are, 0–1. */
+  portionShare: number
 }
 
-/** How the mains beside the portion looked at count. */
+/** How the mains of other kinds beside the portion looked at count. */
 export const mainsSharings = ['together', 'credited'] as const
 export type MainsSharing = (typeof mainsSharings)[number]
 
@@ -31,13 +34,13 @@ export interface CaseOf {
   outputKey: string
   price: Price
   servedGrams: number
-  /** Every output of the sheet but waste that this portion is not. */
+  /** The portion's output and the mains that share the cost with it by weight. */
+  yieldKeys: readonly string[]
+  /** Every output of the sheet but waste that is credited. */
   sideCuts: readonly (Omit<Part, 'pct'> & { name: string })[]
   wasteKeys: readonly string[]
   quotes: readonly { id: string; readyCut: ReadyCut }[]
   byproducts: ByproductValue
-  /** Whether all mains carry the cost together by weight, or the others are credited at their value. */
-  mains: MainsSharing
   expected: ExpectedCut
   labour: { setupMinutes: number; itemsPerBatch: number; ratePerHour: number; onCostPct: number }
   storageLossPct: number
@@ -54,11 +57,9 @@ export const quoteInput = (id: string, what: 'amount' | 'trim' | 'loss' | 'fee' 
 /** The kitchen's own figures for a portion, as named inputs. */
 export function openCase(given: CaseOf): PortionCase {
   const meanOf = (key: string) => given.expected.shares.get(key)?.mean ?? 0
-  const isTogether = given.mains === 'together'
-  const sideCuts = given.sideCuts
-    .filter((part) => !(isTogether && part.role === 'main'))
-    .map((part) => ({ ...part, pct: meanOf(part.key) }))
-  const yieldExpected = isTogether ? given.expected.mains : (given.expected.shares.get(given.outputKey) as Expectation)
+  const sideCuts = given.sideCuts.map((part) => ({ ...part, pct: meanOf(part.key) }))
+  const yieldExpected = together(given.yieldKeys.flatMap((key) => given.expected.shares.get(key) ?? []))
+  const portionShare = given.yieldKeys.length === 1 ? 1 : meanOf(given.outputKey) / yieldExpected.mean
   const inputs: Record<string, number> = {
     itemGrams: given.expected.itemGrams.mean,
     itemPrice: given.price.amount,
@@ -89,7 +90,24 @@ export function openCase(given: CaseOf): PortionCase {
     inputs[quoteInput(id, 'order')] = readyCut.portionsPerOrder ?? 1
   }
   const { outputKey, price, quotes, expected } = given
-  return { outputKey, price, sideCuts, quotes, inputs, expected, yieldExpected }
+  return { outputKey, price, sideCuts, quotes, inputs, expected, yieldExpected, portionShare }
+}
+
+/**
+ * A yield that is tried out takes the other shares along: where more becomes portions, less comes off beside them, each in
+ * proportion. A share that was changed itself stays as it was typed.
+ */
+export function withSharesAlong({ inputs: own, sideCuts }: PortionCase, inputs: CaseInputs): CaseInputs {
+  const [before, now] = [own.yieldPct ?? 0, inputs.yieldPct ?? 0]
+  if (now === before || !(before < 100) || now > 100) return inputs
+  const shares = ['wastePct', ...sideCuts.map(({ key }) => shareInput(key))].filter((name) => inputs[name] === own[name])
+  const moved = shares.map((name) => [name, ((inputs[name] ?? 0) * (100 - now)) / (100 - before)])
+  return { ...inputs, ...Object.fromEntries(moved) }
+}
+
+/** All shares together, percent of the item. */
+function wholeOf({ sideCuts }: PortionCase, inputs: CaseInputs): number {
+  return ['yieldPct', 'wastePct', ...sideCuts.map(({ key }) => shareInput(key))].reduce((sum, name) => sum + (inputs[name] ?? 0), 0)
 }
 
 /** The quote of a case with its inputs, in the form that the comparison takes. */
@@ -106,9 +124,17 @@ export function quoteOf({ quotes }: PortionCase, inputs: CaseInputs, id: string)
   }
 }
 
-/** The comparison's input for one quote. Stored and refused portions are both lost to the plate. `idleHands`: labour costs nothing. */
+/**
+ * The comparison's input for one quote. Stored and refused portions are both lost to the plate. `idleHands`: labour costs
+ * nothing.
+ * @throws InputError where shares that were changed come to more than the item
+ */
 export function inputOfCase(portionCase: PortionCase, inputs: CaseInputs, quoteId: string, idleHands: boolean): MakeOrBuyInput {
   const read = (name: string) => inputs[name] ?? 0
+  const whole = wholeOf(portionCase, inputs)
+  // the kitchen's own averages may come to a little over the whole by themselves
+  if (whole > Math.max(100, wholeOf(portionCase, portionCase.inputs)) + 0.05)
+    throw new InputError('yieldPct', `With what comes off beside it that is ${whole.toFixed(1)} % of the item: more than all of it.`)
   return {
     item: { grams: read('itemGrams'), price: { ...portionCase.price, amount: read('itemPrice') } },
     yieldPct: read('yieldPct'),
@@ -130,12 +156,22 @@ export function inputOfCase(portionCase: PortionCase, inputs: CaseInputs, quoteI
   }
 }
 
-/** How far the case's yield, minutes and weight spread, from the yield book. */
+/** How far the yield, minutes and weight of the next item spread, from the yield book. */
 export function spreadsOfCase({ expected, yieldExpected }: PortionCase): Spreads {
   return {
     yieldSdPct: yieldExpected.predictiveSd,
     minutesSd: expected.minutesPerItem.predictiveSd,
     itemGramsSd: expected.itemGrams.predictiveSd,
+    degreesOfFreedom: yieldExpected.degreesOfFreedom,
+  }
+}
+
+/** How far their averages may lie from the truth. */
+export function spreadsOfAverage({ expected, yieldExpected }: PortionCase): Spreads {
+  return {
+    yieldSdPct: sdOfMean(yieldExpected),
+    minutesSd: sdOfMean(expected.minutesPerItem),
+    itemGramsSd: sdOfMean(expected.itemGrams),
     degreesOfFreedom: yieldExpected.degreesOfFreedom,
   }
 }

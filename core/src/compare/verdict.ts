@@ -1,31 +1,44 @@
-import { type Expectation, meanInterval } from '../yield-book/expectation.ts'
+import { studentTQuantile } from '../statistics/student-t.ts'
 
 export type Verdict = 'cut-here' | 'buy' | 'too-close'
 
-/** Cut here from a probability of 0.9 on, buy up to 0.1, else too close to call. */
+/** How sure a verdict must be. */
+export const sureFrom = 0.9
+
+/** Cut here from a probability of 0.9 on, buy up to 0.1, else too close to call. Asked of the average, not of the next item. */
 export function verdictOf(probability: number): Verdict {
-  if (probability >= 0.9) return 'cut-here'
-  return probability <= 0.1 ? 'buy' : 'too-close'
+  if (probability >= sureFrom) return 'cut-here'
+  return probability <= 1 - sureFrom + 1e-9 ? 'buy' : 'too-close'
 }
 
 /** More than this many tests nobody makes: the two ways then cost the same for all that can be known. */
 export const mostFurtherTests = 10_000
 
+/** What is known of the average saving of a portion, money. */
+export interface AverageSaving {
+  mean: number
+  /** How far it may lie from the truth: the scale of a Student-t of so many degrees of freedom. */
+  sd: number
+  /** Tests that it rests on, the prior's worth counted in. */
+  weight: number
+  degreesOfFreedom: number
+}
+
 /**
- * How many more tests of the present spread would settle whether the average yield lies above or below the one at which
- * the answer turns: the fewest at which the 90 % interval of the mean leaves that yield out. 0 where it is settled
- * already, `null` where no number up to 10,000 does it.
+ * How many more tests of the present spread would make a verdict of the average saving, if it stays what it is: the fewest
+ * at which nine in ten of what it may be lies on one side of nothing. 0 where there is a verdict already, `null` where no
+ * number up to 10,000 does it.
+ *
+ * Source: Student-t of the mean of a normal with unknown variance; its scale falls with the square root of the tests.
  */
-export function furtherTests(expected: Expectation, breakEvenYieldPct: number): number | null {
-  const isSettled = (more: number) => {
-    const { low, high } = meanInterval(expected, more)
-    return breakEvenYieldPct < low || breakEvenYieldPct > high
-  }
-  if (!isSettled(mostFurtherTests)) return null
+export function furtherTests({ mean, sd, weight, degreesOfFreedom }: AverageSaving): number | null {
+  const isSure = (more: number) =>
+    Math.abs(mean) >= studentTQuantile(sureFrom, degreesOfFreedom + more) * sd * Math.sqrt(weight / (weight + more))
+  if (!isSure(mostFurtherTests)) return null
   let [low, high] = [0, mostFurtherTests]
   while (low < high) {
     const middle = Math.floor((low + high) / 2)
-    if (isSettled(middle)) high = middle
+    if (isSure(middle)) high = middle
     else low = middle + 1
   }
   return low

@@ -16,11 +16,15 @@ export interface Ordered {
   cost: number
 }
 
-/** Units to order so that there are enough, in whole packs and not under the least order. */
+/**
+ * Units to order so that there are enough, in whole packs and not under the least order.
+ * @throws InputError where a pack holds less than one
+ * @example orderFor(1, { perPack: 5, minimum: 12 }) === 15
+ */
 export function orderFor(needed: number, { perPack, minimum }: Ordering): number {
   if (!(perPack >= 1)) throw new InputError('perPack', 'A pack has at least one piece.')
   // 1e-9: what comes out a hair over a whole pack by rounding is that pack
-  return needed <= 0 ? 0 : Math.max(minimum, Math.ceil(needed / perPack - 1e-9) * perPack)
+  return needed <= 0 ? 0 : Math.ceil(Math.max(needed, minimum) / perPack - 1e-9) * perPack
 }
 
 /**

@@ -16,7 +16,8 @@ export interface SharedCost {
 
 /**
  * Shares a gross cost among outputs.
- * - `byproduct-credit`: co-products and by-products are credited at their value; mains share the net by weight.
+ * - `byproduct-credit`: co-products and by-products are credited at their value; mains share the net, first between their
+ *   kinds by weight × value per kg where there are several, then by weight within a kind.
  * - `sales-value`: by-products are credited; mains and co-products share in proportion to max(0, value − separable cost).
  * - `weight`: as `sales-value`, in proportion to weight.
  *
@@ -27,7 +28,8 @@ export interface SharedCost {
  *
  * Source: cost accounting, joint products: sales value at split-off, physical measure, by-product credit.
  *
- * @throws InputError where `sales-value` meets an output that has weight and no value per kg
+ * @throws InputError where `sales-value` meets an output that has weight and no value per kg, or several kinds of mains one
+ *   of which has none
  */
 export function shareJointCost(method: JointCostMethod, gross: number, outputs: readonly Output[]): SharedCost {
   const carries = (output: Output) => output.role === 'main' || (output.role === 'coproduct' && method !== 'byproduct-credit')
@@ -36,7 +38,13 @@ export function shareJointCost(method: JointCostMethod, gross: number, outputs: 
     0,
   )
   const net = gross - credit
-  const sharesBy = (basis: JointCostMethod) => outputs.map((output, index) => (carries(output) ? shareOf(basis, output, index) : 0))
+  const perKgOfKind = method === 'byproduct-credit' ? valuesOfKinds(outputs) : undefined
+  const sharesBy = (basis: JointCostMethod) =>
+    outputs.map((output, index) => {
+      if (!carries(output)) return 0
+      if (basis === 'sales-value') return netWorthOf(output, index)
+      return output.grams * (basis === 'weight' ? 1 : (perKgOfKind?.get(output.kind) ?? 1))
+    })
   const proportion = sharesBy(method)
   const weights = proportion.some((share) => share > 0) ? proportion : sharesBy('weight')
   const total = weights.reduce((sum, weight) => sum + weight, 0)
@@ -49,8 +57,27 @@ export function shareJointCost(method: JointCostMethod, gross: number, outputs: 
   return { credit, net, costs }
 }
 
-function shareOf(method: JointCostMethod, output: Output, index: number): number {
-  if (method !== 'sales-value') return output.grams
+/** What a kg of each kind of main is worth; nothing where all that was weighed is of one kind. */
+function valuesOfKinds(outputs: readonly Output[]): Map<string | undefined, number> | undefined {
+  const mains = outputs.filter((output) => output.role === 'main' && output.grams > 0)
+  const kinds = new Set(mains.map((main) => main.kind))
+  if (kinds.size < 2) return undefined
+  const values = new Map<string | undefined, number>()
+  for (const kind of kinds) {
+    const ofKind = mains.filter((main) => main.kind === kind)
+    const valued = ofKind.filter((main) => main.valuePerKg !== undefined)
+    const grams = valued.reduce((sum, main) => sum + main.grams, 0)
+    if (grams === 0) {
+      const first = ofKind[0] as Output
+      const sentence = `${first.name} needs a value per kg: mains of several kinds share the cost by what they are worth.`
+      throw new InputError(`outputs.${outputs.indexOf(first)}.valuePerKg`, sentence)
+    }
+    values.set(kind, (valued.reduce((sum, main) => sum + worthOf(main), 0) / grams) * 1000)
+  }
+  return values
+}
+
+function netWorthOf(output: Output, index: number): number {
   if (output.valuePerKg === undefined && output.grams > 0) {
     throw new InputError(`outputs.${index}.valuePerKg`, `${output.name} needs a value per kg to share the cost by sales value.`)
   }

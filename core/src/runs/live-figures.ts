@@ -1,12 +1,12 @@
 import { gramsOf } from '../quantities/weight.ts'
 import type { Balance } from './balance.ts'
-import { balanceOfRun, portionTub, projectedYieldTest, type RunRecord, readyCutCostFor, yieldTestOfRun } from './run-record.ts'
+import { balanceOfRun, portionTub, projectedDecisionCostPerKg, type RunRecord, readyCutCostFor, sharedTestOfRun } from './run-record.ts'
 import type { YieldTest } from './yield-test.ts'
 
 export interface LiveFigures {
   yields: YieldTest['yields']
   balance: Balance
-  /** Cost of a portion if the run ends as its sheet expects; absent where nothing is portioned. */
+  /** Cost of a portion, for the choice between cutting and buying it, if the run ends as its sheet expects; absent where nothing is portioned. */
   makeCost: number | undefined
   readyCut: number | undefined
 }
@@ -17,13 +17,11 @@ export interface LiveFigures {
  */
 export function liveFigures(run: RunRecord, usualMinutes: number): LiveFigures {
   const tub = portionTub(run.tubs)
-  const creditRun: RunRecord = { ...run, method: 'byproduct-credit' }
-  const projected = projectedYieldTest(creditRun, usualMinutes)
-  const cost = projected.outputs.find((output) => output.id === tub?.id)
+  const costPerKg = projectedDecisionCostPerKg(run, usualMinutes)
   return {
-    yields: yieldTestOfRun(creditRun).yields,
+    yields: sharedTestOfRun(run, 'weight').test.yields,
     balance: balanceOfRun(run),
-    makeCost: cost?.costPerKg != null && tub?.targetTenths ? (cost.costPerKg * gramsOf(tub.targetTenths)) / 1000 : undefined,
+    makeCost: costPerKg !== null && tub?.targetTenths ? (costPerKg * gramsOf(tub.targetTenths)) / 1000 : undefined,
     readyCut: tub?.targetTenths ? readyCutCostFor(run, gramsOf(tub.targetTenths)) : undefined,
   }
 }

@@ -1,4 +1,5 @@
 import { type ReadyCut, readyCutCost } from '../compare/ready-cut.ts'
+import { InputError } from '../input-error.ts'
 import type { Price } from '../quantities/price.ts'
 import { gramsOf, type Tenths } from '../quantities/weight.ts'
 import { type Balance, balanceOf } from './balance.ts'
@@ -12,6 +13,8 @@ export interface RunTub {
   id: string
   name: string
   role: Role
+  /** Of a main: see `Output`. */
+  kind?: string | undefined
   targetTenths: Tenths | null
   toleranceTenths: Tenths | null
   typicalPct: number
@@ -83,12 +86,40 @@ export function sharesOfRun(run: Pick<RunRecord, 'received' | 'weighings'> & { t
 
 /** The yield test of what has been weighed, its cost shared by the run's method or another. */
 export function yieldTestOfRun(run: RunRecord, method: JointCostMethod = run.method): YieldTest {
-  const totals = totalsByTub(run.weighings)
-  const outputs = run.tubs.map((tub) => {
-    const total = totals.get(tub.id) ?? { tenths: 0, count: 0 }
-    return outputOf(run, tub, gramsOf(total.tenths), total.count)
-  })
-  return yieldTestOf(run, method, outputs, run.minutes ?? 0)
+  return yieldTestOf(run, method, weighedOutputs(run), run.minutes ?? 0)
+}
+
+/** A yield test with the method that shared its cost, and why that is not the one asked for. */
+export interface SharedTest {
+  test: YieldTest
+  method: JointCostMethod
+  trouble: string | undefined
+}
+
+/**
+ * The same where a value may be missing: by-product credit then takes all mains for one kind, sales value gives way to
+ * weight, and `trouble` says what is missing.
+ */
+export function sharedTestOfRun(run: RunRecord, method: JointCostMethod = run.method): SharedTest {
+  try {
+    return { test: yieldTestOfRun(run, method), method, trouble: undefined }
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error
+    if (method === 'sales-value')
+      return { test: yieldTestOfRun(run, 'weight'), method: 'weight', trouble: `${error.message} Shared by weight until then.` }
+    const outputs = weighedOutputs(run).map((output) => ({ ...output, kind: undefined }))
+    const test = yieldTestOf(run, method, outputs, run.minutes ?? 0)
+    return { test, method, trouble: `${error.message} All mains share by weight until then.` }
+  }
+}
+
+/**
+ * What a kg of the plate portions costs for the choice between cutting and buying them: everything else that came off, mains
+ * of other kinds included, is credited at what it replaces, whatever school shares the cost. A main without a value counts as
+ * of the portions' kind. `null` where no portions were weighed.
+ */
+export function decisionCostPerKg(run: RunRecord): number | null {
+  return decisionPerKg(run, weighedOutputs(run), run.minutes ?? 0)
 }
 
 /**
@@ -96,6 +127,15 @@ export function yieldTestOfRun(run: RunRecord, method: JointCostMethod = run.met
  * A tub with a target is given the portions that its projected weight makes.
  */
 export function projectedYieldTest(run: RunRecord, usualMinutes: number): YieldTest {
+  return yieldTestOf(run, run.method, projectedOutputs(run), run.minutes ?? usualMinutes)
+}
+
+/** `decisionCostPerKg` if the rest comes off as the cut sheet expects. */
+export function projectedDecisionCostPerKg(run: RunRecord, usualMinutes: number): number | null {
+  return decisionPerKg(run, projectedOutputs(run), run.minutes ?? usualMinutes)
+}
+
+function projectedOutputs(run: RunRecord): Output[] {
   const totals = totalsByTub(run.weighings)
   const expected = run.tubs.map((tub) => ({
     id: tub.id,
@@ -103,14 +143,33 @@ export function projectedYieldTest(run: RunRecord, usualMinutes: number): YieldT
     typicalPct: tub.typicalPct,
   }))
   const projected = projectRun(gramsOf(run.received.tenths), expected)
-  const outputs = run.tubs.map((tub) => {
+  return run.tubs.map((tub) => {
     const grams = projected.get(tub.id) ?? 0
     const weighed = totals.get(tub.id) ?? { tenths: 0, count: 0 }
     const stillToCome = Math.max(0, grams - gramsOf(weighed.tenths))
     const more = tub.targetTenths === null ? 0 : stillToCome / gramsOf(tub.targetTenths)
     return outputOf(run, tub, grams, weighed.count + more)
   })
-  return yieldTestOf(run, run.method, outputs, run.minutes ?? usualMinutes)
+}
+
+function weighedOutputs(run: RunRecord): Output[] {
+  const totals = totalsByTub(run.weighings)
+  return run.tubs.map((tub) => {
+    const total = totals.get(tub.id) ?? { tenths: 0, count: 0 }
+    return outputOf(run, tub, gramsOf(total.tenths), total.count)
+  })
+}
+
+function decisionPerKg(run: RunRecord, outputs: readonly Output[], minutes: number): number | null {
+  const portions = outputs.find((output) => output.id === portionTub(run.tubs)?.id)
+  if (!portions) return null
+  const parted = outputs.map((output) =>
+    output.role === 'main' && output.kind !== portions.kind && output.valuePerKg !== undefined
+      ? { ...output, role: 'coproduct' as const }
+      : { ...output, kind: undefined },
+  )
+  const test = yieldTestOf(run, 'byproduct-credit', parted, minutes)
+  return test.outputs.find((output) => output.id === portions.id)?.costPerKg ?? null
 }
 
 /** What a ready-cut portion of this weight costs at the run's ready-cut quote; `undefined` where it has none. */
@@ -131,7 +190,7 @@ export interface RunFigures {
 }
 
 export function figuresOfRun(run: RunRecord): RunFigures {
-  const test = yieldTestOfRun(run, methodThatShares(run))
+  const { test } = sharedTestOfRun(run)
   const tub = portionTub(run.tubs) ?? run.tubs.find((other) => other.role === 'main')
   const cost = test.outputs.find((output) => output.id === tub?.id)
   return {
@@ -145,17 +204,7 @@ export function figuresOfRun(run: RunRecord): RunFigures {
   }
 }
 
-/** The run's method, or sharing by weight where sales value lacks a value. */
-function methodThatShares(run: RunRecord): JointCostMethod {
-  if (run.method !== 'sales-value') return run.method
-  const totals = totalsByTub(run.weighings)
-  const lacksValue = run.tubs.some(
-    (tub) => (tub.role === 'main' || tub.role === 'coproduct') && worthOf(run, tub) === undefined && totals.has(tub.id),
-  )
-  return lacksValue ? 'weight' : 'sales-value'
-}
-
-function yieldTestOf(run: RunRecord, method: JointCostMethod, outputs: Output[], minutes: number): YieldTest {
+function yieldTestOf(run: RunRecord, method: JointCostMethod, outputs: readonly Output[], minutes: number): YieldTest {
   const { ratePerHour, onCostPct, disposalPerKg } = run.rates
   return yieldTest({
     purchase: {
@@ -177,6 +226,7 @@ function outputOf(run: RunRecord, tub: RunTub, grams: number, count: number): Ou
     id: tub.id,
     name: tub.name,
     role: tub.role,
+    kind: tub.kind,
     grams,
     count,
     valuePerKg: worthOf(run, tub),

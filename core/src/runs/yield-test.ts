@@ -12,6 +12,8 @@ export interface Output {
   id: string
   name: string
   role: Role
+  /** Of a main: those of one kind can take each other's place on the plate; absent: the one kind of all that name none. */
+  kind?: string | undefined
   grams: number
   count?: number | undefined
   valuePerKg?: number | undefined

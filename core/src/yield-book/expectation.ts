@@ -59,8 +59,23 @@ export function predictiveQuantile({ mean, predictiveSd, degreesOfFreedom }: Exp
   return mean + studentTQuantile(p, degreesOfFreedom) * predictiveSd
 }
 
-/** Ends of the 90 % interval of the mean itself, once so many further tests of the present spread have been made. */
-export function meanInterval({ mean, sd, weight, degreesOfFreedom }: Expectation, furtherTests = 0): { low: number; high: number } {
-  const half = (studentTQuantile(0.95, degreesOfFreedom + furtherTests) * sd) / Math.sqrt(weight + furtherTests)
-  return { low: mean - half, high: mean + half }
+/** How far the mean itself may lie from the truth: the scale of a Student-t. */
+export function sdOfMean({ sd, weight }: Expectation): number {
+  return sd / Math.sqrt(weight)
+}
+
+/**
+ * What to expect of several shares together, each known on its own: their means and the squares of their spreads add up.
+ * @throws RangeError where there are none
+ */
+export function together(expected: readonly Expectation[]): Expectation {
+  const [first] = expected
+  if (!first) throw new RangeError('nothing to take together')
+  if (expected.length === 1) return first
+  const mean = expected.reduce((sum, one) => sum + one.mean, 0)
+  const sd = Math.hypot(...expected.map((one) => one.sd))
+  const { tests, weight, degreesOfFreedom } = expected.reduce((least, one) => (one.weight < least.weight ? one : least))
+  const predictiveSd = Math.hypot(...expected.map((one) => one.predictiveSd))
+  const half = studentTQuantile(0.95, degreesOfFreedom) * predictiveSd
+  return { tests, mean, sd, predictiveSd, degreesOfFreedom, weight, low: mean - half, high: mean + half }
 }

@@ -41,17 +41,7 @@ export function expectCut(sheet: SheetRanges, tested: TestedCut | undefined, ite
   const learning = learnMinutes(tested?.minutes ?? noMinutes)
   return {
     tests: tested?.tests ?? 0,
-    itemGrams: expectation(
-      priorOfRange(
-        {
-          low: sheet.weightKg.low * 1000,
-          typical: (sheet.weightKg.low + sheet.weightKg.high) * 500,
-          high: sheet.weightKg.high * 1000,
-        },
-        worth,
-      ),
-      tested?.itemGrams ?? noSample,
-    ),
+    itemGrams: expectedGrams(sheet.weightKg, tested?.itemGrams ?? noSample),
     minutesPerItem: expectedMinutes(sheet.minutes, tested?.minutes ?? noMinutes, learning, itemsPerBatch, worth),
     learning,
     mains: expectation(priorOfMains(sheet, worth), tested?.mains ?? noSample),
@@ -62,6 +52,18 @@ export function expectCut(sheet: SheetRanges, tested: TestedCut | undefined, ite
       }),
     ),
   }
+}
+
+/** How much items of one kind usually differ in weight from each other, before there are deliveries to tell. */
+const usualSpread = 0.075
+
+/**
+ * The weight of the next item: what has been delivered, beside one delivery's worth of the item's usual weight. The range
+ * that a sheet is fit for says which animals it suits, not what this kitchen buys: it stands only where nothing came yet.
+ */
+function expectedGrams({ low, high }: SheetRanges['weightKg'], delivered: Sample): Expectation {
+  if (delivered.n === 0) return expectation(priorOfRange({ low: low * 1000, typical: (low + high) * 500, high: high * 1000 }, 1), noSample)
+  return expectation({ mean: delivered.mean, sd: delivered.mean * usualSpread, worth: 1 }, delivered)
 }
 
 /** The mains' typical shares add up; their ranges do so as spreads that know nothing of each other. */

@@ -272,6 +272,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
       key: tub.outputKey,
       name: tub.name,
       role: tub.role as Role,
+      kind: sheet.body.outputs.find(({ key }) => key === tub.outputKey)?.kind,
       targetTenths: tub.targetTenths,
       toleranceTenths: tub.toleranceTenths,
       typicalPct: tub.typicalPct,

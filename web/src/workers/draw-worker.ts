@@ -14,7 +14,10 @@ import { InputError } from '@fleam/core/input-error'
 export interface DrawnPortion {
   id: string
   input: MakeOrBuyInput
+  /** How the next item spreads. */
   uncertainty: Uncertainty
+  /** How far the averages may lie from the truth. */
+  onAverage: Uncertainty
   quotes: readonly ReadyCut[]
 }
 export interface DrawAsked {
@@ -22,8 +25,10 @@ export interface DrawAsked {
   portions: readonly DrawnPortion[]
 }
 export interface Drawn {
-  /** Of each quote: the probability that cutting here costs less. */
-  probabilities: number[]
+  /** Of each quote: the probability that cutting here costs less, for the next item and on average. */
+  probabilities: { next: number; onAverage: number }[]
+  /** How far the average cost of a portion may lie from the truth: half of what holds eight in ten of its draws. */
+  averageHalf: number
   p5: number
   p50: number
   p95: number
@@ -36,31 +41,26 @@ const tellEveryMs = 100
 const bins = 44
 
 addEventListener('message', ({ data: { turn, portions } }: MessageEvent<DrawAsked>) => {
-  const of = portions.reduce((sum, portion) => sum + portion.uncertainty.draws, 0)
+  const drawsOf = (portion: DrawnPortion) => portion.uncertainty.draws + portion.onAverage.draws
+  const of = portions.reduce((sum, portion) => sum + drawsOf(portion), 0)
   const answers: Record<string, Drawn | { refusal: string }> = {}
   let before = 0
   for (const portion of portions) {
     answers[portion.id] = draw(portion, (drawn) => postMessage({ turn, drawn: before + drawn, of } satisfies DrawTold))
-    before += portion.uncertainty.draws
+    before += drawsOf(portion)
   }
   postMessage({ turn, answers } satisfies DrawTold)
 })
 
-function draw({ input, uncertainty, quotes }: DrawnPortion, tell: (drawn: number) => void): Drawn | { refusal: string } {
+function draw({ input, uncertainty, onAverage, quotes }: DrawnPortion, tell: (drawn: number) => void): Drawn | { refusal: string } {
   try {
-    const steps = drawMakeCostsInSteps(input, uncertainty, stepDraws)
-    let step = steps.next()
-    let told = performance.now()
-    while (!step.done) {
-      if (performance.now() - told > tellEveryMs) {
-        tell(step.value)
-        told = performance.now()
-      }
-      step = steps.next()
-    }
-    const costs = step.value
+    const costs = drawTelling(input, uncertainty, tell)
+    const averages = drawTelling(input, onAverage, (drawn) => tell(uncertainty.draws + drawn))
+    const next = probabilitiesAgainst(costs, quotes, input.portionGrams)
+    const average = probabilitiesAgainst(averages, quotes, input.portionGrams)
     return {
-      probabilities: probabilitiesAgainst(costs, quotes, input.portionGrams),
+      probabilities: next.map((probability, at) => ({ next: probability, onAverage: average[at] ?? probability })),
+      averageHalf: (percentileOf(averages, 0.9) - percentileOf(averages, 0.1)) / 2,
       p5: percentileOf(costs, 0.05),
       p50: percentileOf(costs, 0.5),
       p95: percentileOf(costs, 0.95),
@@ -70,4 +70,18 @@ function draw({ input, uncertainty, quotes }: DrawnPortion, tell: (drawn: number
     if (error instanceof InputError) return { refusal: error.message }
     throw error
   }
+}
+
+function drawTelling(input: MakeOrBuyInput, uncertainty: Uncertainty, tell: (drawn: number) => void): Float64Array {
+  const steps = drawMakeCostsInSteps(input, uncertainty, stepDraws)
+  let step = steps.next()
+  let told = performance.now()
+  while (!step.done) {
+    if (performance.now() - told > tellEveryMs) {
+      tell(step.value)
+      told = performance.now()
+    }
+    step = steps.next()
+  }
+  return step.value
 }

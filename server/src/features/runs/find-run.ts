@@ -56,16 +56,25 @@ export async function findRuns(records: KitchenRecords, ids: readonly string[]):
     const row = byId.get(id)
     if (!row) return []
     const defectsOfRun = defectsOf(id)
+    const kindOf = kindsOf(row)
     return {
       ...toSummary(row, defectsOfRun.length),
       ...termsOf(row),
-      tubs: tubsOf(id).map(toTub),
+      tubs: tubsOf(id).map((tub: TubRow) => toTub(tub, kindOf)),
       weighings: weighingsOf(id).map((line: WeighingRow) => toWeighing(line, nameOf(line))),
       defects: defectsOfRun.map((defect: DefectRow) => toDefect(defect, nameOf(defect))),
       events: eventsOf(id).map((event: BenchEventRow) => toBenchEvent(event, nameOf(event))),
     }
   })
 }
+
+/** The kind of each output of a run's sheet. */
+function kindsOf({ cutSheetVersion }: RunRow): KindOf {
+  const kinds = new Map(cutSheetVersion?.body?.outputs.map(({ key, kind }) => [key as string | null, kind]))
+  return (key) => kinds.get(key)
+}
+
+type KindOf = (outputKey: string | null) => string | undefined
 
 function byRun<Row extends { runId: string }>(rows: readonly Row[]): (id: string) => Row[] {
   const lists = new Map<string, Row[]>()
@@ -113,16 +122,18 @@ async function namesOf(records: KitchenRecords, lines: readonly { personId: stri
 }
 
 export async function listTubs(records: KitchenRecords, runId: string): Promise<Tub[]> {
-  return (await records.tubs.findAll({ where: { runId }, order: ['position', 'id'] })).map(toTub)
+  return (await records.tubs.findAll({ where: { runId }, order: ['position', 'id'] })).map((row) => toTub(row))
 }
 
-export function toTub(row: TubRow): Tub {
+/** @param kindOf what its sheet calls the kind of an output; a run's tubs alone are asked for it */
+export function toTub(row: TubRow, kindOf: KindOf = () => undefined): Tub {
   return {
     id: row.id,
     position: row.position,
     key: row.outputKey,
     name: row.name,
     role: row.role,
+    kind: kindOf(row.outputKey),
     destination: row.destination,
     targetTenths: row.targetTenths,
     toleranceTenths: row.toleranceTenths,

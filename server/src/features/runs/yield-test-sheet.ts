@@ -10,7 +10,7 @@ import { dayOf } from '@fleam/core/quantities/house-day'
 import { gramsOf, tenthsOf } from '@fleam/core/quantities/weight'
 import { costLadder } from '@fleam/core/runs/cost-ladder'
 import { totalsByTub } from '@fleam/core/runs/ledger'
-import { portionTub, readyCutCostFor, weightsIn, yieldTestOfRun } from '@fleam/core/runs/run-record'
+import { decisionCostPerKg, portionTub, readyCutCostFor, sharedTestOfRun, weightsIn } from '@fleam/core/runs/run-record'
 import type { YieldTest } from '@fleam/core/runs/yield-test'
 import PDFDocument from 'pdfkit'
 
@@ -48,7 +48,7 @@ export async function writeYieldTestSheet({ run, kitchen }: { run: Run; kitchen:
     doc.on('error', reject)
   })
   for (const [name, file] of Object.entries(fonts)) doc.registerFont(name, file)
-  const test = yieldTestOfRun(run)
+  const { test } = sharedTestOfRun(run)
   const sheet: Sheet = {
     doc,
     run,
@@ -195,9 +195,10 @@ function writePortions({ doc, run, test, money, weight }: Sheet): void {
       `Given away ${weight(statistics.giveawayGrams)}${statistics.giveawayCost === null ? '' : `, ${money(statistics.giveawayCost)}`}.`,
     { width },
   )
-  const make = cost?.costPerPortion
+  const perKg = decisionCostPerKg(run)
+  const make = perKg === null ? null : (perKg * statistics.mean) / 1000
   const buy = readyCutCostFor(run, statistics.mean)
-  if (make != null && buy !== undefined) {
+  if (make !== null && buy !== undefined) {
     const verdict =
       buy >= make ? `Cutting here saves ${money(buy - make)} a portion.` : `Ready-cut is ${money(make - buy)} a portion cheaper.`
     doc

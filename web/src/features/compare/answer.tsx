@@ -1,7 +1,7 @@
 import type { ComparisonBody } from '@fleam/contract/comparisons'
 import type { Item } from '@fleam/contract/prices'
 import { type MakeOrBuy, makeOrBuy } from '@fleam/core/compare/make-or-buy'
-import { inputOfCase, movedInputs, quoteInput, shareInput, valueInput } from '@fleam/core/compare/portion-case'
+import { inputOfCase, movedInputs, quoteInput, shareInput, valueInput, withSharesAlong } from '@fleam/core/compare/portion-case'
 import { type Moved, type TornadoBar, tornado } from '@fleam/core/compare/tornado'
 import { verdictOf } from '@fleam/core/compare/verdict'
 import { InputError } from '@fleam/core/input-error'
@@ -20,7 +20,7 @@ import { MenuPart } from './menu-part.tsx'
 import { drawnPortion, draws, type OpenPortion } from './open-portion.ts'
 import { Tornado } from './tornado.tsx'
 import { WeekPart } from './week-part.tsx'
-import { howSure, reasonOf, shortName, testsText, turnsOf, verdictNames } from './words.ts'
+import { howSure, reasonOf, type Sureness, shortName, testsText, turnsOf, verdictNames } from './words.ts'
 
 const movedNames: Record<Moved, string> = {
   'item-price': 'Price through the year',
@@ -32,6 +32,8 @@ const movedNames: Record<Moved, string> = {
 
 interface AnswerProps {
   open: OpenPortion
+  /** The same with the mains of other kinds counted the other way, where there are any. */
+  other: OpenPortion | undefined
   /** The kitchen's own inputs, and those changed put over them. */
   base: Inputs
   body: ComparisonBody
@@ -43,25 +45,29 @@ interface AnswerProps {
 }
 
 /** What a portion costs both ways, how sure that is, where it turns, and what it comes to in a week and on the menu. */
-export const Answer = memo(function Answer({ open, base, body, name, shares, year, onChange, onInput }: AnswerProps) {
-  const { money, grams } = useUnits()
+export const Answer = memo(function Answer({ open, other, base, body, name, shares, year, onChange, onInput }: AnswerProps) {
+  const { money, grams, weightSystem } = useUnits()
   const { portionCase } = open
-  const inputs = useMemo(() => ({ ...base, ...body.changed }), [base, body.changed])
+  const inputs = useMemo(() => withSharesAlong(portionCase, { ...base, ...body.changed }), [portionCase, base, body.changed])
   const results = useMemo(
     () => open.quotes.map((quote) => ({ quote, ...outcome(() => makeOrBuy(inputOfCase(portionCase, inputs, quote.id, body.idleHands))) })),
     [open.quotes, portionCase, inputs, body.idleHands],
   )
   const asked = useMemo(() => {
-    const drawn = drawnPortion(open, inputs, body, body.pricesMove ? year : undefined)
-    return drawn ? [drawn] : []
-  }, [open, inputs, body, year])
+    const itemPrice = body.pricesMove ? year : undefined
+    const { yieldPct: _ofThisWay, ...changed } = body.changed
+    const drawn = sound(() => drawnPortion(open, inputs, body, itemPrice))
+    const ofOther = other && sound(() => drawnPortion(other, { ...other.portionCase.inputs, ...changed }, body, itemPrice))
+    return [drawn, ofOther && { ...ofOther, id: otherId }].filter((one) => one !== undefined)
+  }, [open, other, inputs, body, year])
   const { answers, progress, isCancelled, cancel, again } = useDraws(asked)
   const answer = answers?.[asked[0]?.id ?? '']
   const spread = answer && 'bins' in answer ? answer : undefined
-  const sound = results.flatMap(({ quote, result }, at) => (result ? [{ quote, result, probability: spread?.probabilities[at] }] : []))
+  const answerOfOther = answers?.[otherId]
+  const outcomes = results.flatMap(({ quote, result }, at) => (result ? [{ quote, result, probability: spread?.probabilities[at] }] : []))
   const [chosenId, setChosenId] = useState<string>()
-  const cheapest = [...sound].sort((a, b) => a.result.buy.costPerPortion - b.result.buy.costPerPortion)[0]
-  const chosen = sound.find(({ quote }) => quote.id === chosenId) ?? cheapest
+  const cheapest = [...outcomes].sort((a, b) => a.result.buy.costPerPortion - b.result.buy.costPerPortion)[0]
+  const chosen = outcomes.find(({ quote }) => quote.id === chosenId) ?? cheapest
   const quoteId = chosen?.quote.id
   const bars = useMemo(() => {
     if (quoteId === undefined) return []
@@ -71,7 +77,9 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
   const refusal = results.find(({ trouble }) => trouble)?.trouble
   const share = portionCase.yieldExpected
   const basis = testsText(open.expected.tests)
-  const verdict = chosen?.probability === undefined ? undefined : verdictOf(chosen.probability)
+  const at = results.findIndex(({ quote }) => quote.id === quoteId)
+  const ofOther = answerOfOther && 'bins' in answerOfOther ? answerOfOther.probabilities[at] : undefined
+  const verdict = chosen?.probability === undefined ? undefined : verdictOf(chosen.probability.onAverage)
 
   return (
     <>
@@ -95,6 +103,12 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
               An hour’s wage is nothing: cutting looks cheaper than it is. A manager sets it under Kitchen, Units, labour, limits.
             </Warning>
           )}
+          {open.unvalued.length > 0 && (
+            <Warning>
+              {open.unvalued.join(', ')}: nothing says what a {weightSystem === 'metric' ? 'kilo' : 'pound'} is worth, so the cost is
+              carried by weight with these portions. Say it under Value in parts.
+            </Warning>
+          )}
           {!chosen && !refusal && <Warning>Nothing ready-cut stands against it yet: choose a quote under “What is compared”.</Warning>}
           {chosen && (
             <>
@@ -111,7 +125,7 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
               {spread ? (
                 <CostSpread
                   drawn={spread}
-                  quotes={sound.map(({ quote, result }) => ({
+                  quotes={outcomes.map(({ quote, result }) => ({
                     name: quote.name,
                     cost: result.buy.costPerPortion,
                     isChosen: quote.id === chosen.quote.id,
@@ -137,10 +151,18 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
         </section>
         <div className="result-side">
           <section className="sheet">
-            {chosen && verdict && (
+            {chosen?.probability && verdict && spread && (
               <div className={`verdict verdict-${verdict}`}>
+                {ofOther && verdictOf(ofOther.onAverage) !== verdict && (
+                  <p>
+                    {body.mains === 'credited'
+                      ? 'With all mains carrying the cost together by weight'
+                      : 'With the other mains credited at their value'}{' '}
+                    the answer would be “{verdictNames[verdictOf(ofOther.onAverage)]}”.
+                  </p>
+                )}
                 <b>
-                  {verdictNames[verdict]}, {howSure(verdict, chosen.probability ?? 0)}.
+                  {verdictNames[verdict]}, {howSure(verdict, chosen.probability, shortName(open.item.name))}.
                 </b>{' '}
                 {reasonOf({
                   verdict,
@@ -151,6 +173,7 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
                       ? null
                       : (chosen.result.breakEven.itemPrice / inputs.itemPrice - 1) * 100,
                   share: { ...share, mean: inputs.yieldPct ?? share.mean },
+                  averageHalf: spread.averageHalf,
                   shares,
                   money,
                 })}
@@ -161,7 +184,7 @@ export const Answer = memo(function Answer({ open, base, body, name, shares, yea
           </section>
         </div>
       </div>
-      {sound.length > 1 && <QuoteTable sound={sound} chosenId={chosen?.quote.id} onChoose={setChosenId} />}
+      {outcomes.length > 1 && <QuoteTable sound={outcomes} chosenId={chosen?.quote.id} onChoose={setChosenId} />}
       <div className="compare-lower">
         {chosen && (
           <WeekPart inputs={inputs} open={open} result={chosen.result} quoteId={chosen.quote.id} body={body} onChange={onChange} />
@@ -191,6 +214,14 @@ const inputNames: Record<string, string> = {
   'buy.portionGrams': 'Portion as quoted',
   'buy.trimPct': 'Trimmed off the ready-cut',
   'buy.portionsPerOrder': 'Portions an order',
+}
+
+/** What the draws of the other way of counting mains go by. */
+const otherId = 'other mains'
+
+/** What can be worked out; nothing where the figures are refused, which is said elsewhere. */
+function sound<Result>(work: () => Result): Result | undefined {
+  return outcome(work).result
 }
 
 function outcome<Result>(work: () => Result): { result?: Result; trouble?: string } {
@@ -255,8 +286,8 @@ const Headlines = memo(function Headlines({ open, inputs, result }: { open: Open
         <span>Cut here</span>
         <b>{money(result.make.costPerPortion)}</b>
         <small>
-          {result.make.portionsPerItem.toFixed(1)} portions from {grams(Math.round(inputs.itemGrams ?? 0))} of{' '}
-          {shortName(open.item.name).toLowerCase()}
+          {(result.make.portionsPerItem * open.portionCase.portionShare).toFixed(1)} portions from{' '}
+          {grams(Math.round(inputs.itemGrams ?? 0))} of {shortName(open.item.name).toLowerCase()}
         </small>
       </div>
       <div className="headline">
@@ -367,7 +398,7 @@ const WhatMovesIt = memo(function WhatMovesIt({ bars, now }: { bars: readonly To
 interface SoundResult {
   quote: Item
   result: MakeOrBuy
-  probability: number | undefined
+  probability: Sureness | undefined
 }
 
 const QuoteTable = memo(function QuoteTable({
@@ -403,8 +434,8 @@ const QuoteTable = memo(function QuoteTable({
           { id: 'week', heading: 'a week', cell: ({ result }) => money(result.savingPerWeek ?? 0) },
           {
             id: 'sure',
-            heading: 'cutting is cheaper',
-            cell: ({ probability }) => (probability === undefined ? '…' : percentText(probability * 100, 0)),
+            heading: 'cutting is cheaper on average',
+            cell: ({ probability }) => (probability === undefined ? '…' : percentText(probability.onAverage * 100, 0)),
           },
           {
             id: 'show',

@@ -89,7 +89,7 @@ function Decision({ open, body, result, answer }: Card) {
   const { money, grams } = useUnits()
   const drawn = answer && 'bins' in answer ? answer : undefined
   const probability = drawn?.probabilities[0]
-  const verdict: Verdict | undefined = probability === undefined ? undefined : verdictOf(probability)
+  const verdict: Verdict | undefined = probability === undefined ? undefined : verdictOf(probability.onAverage)
   const share = open.portionCase.yieldExpected
   const { itemPrice } = result.breakEven
   const today = open.portionCase.price.amount
@@ -106,7 +106,7 @@ function Decision({ open, body, result, answer }: Card) {
         </span>
         <span className="decision-verdict">
           <b>{verdict ? verdictNames[verdict] : answer && 'refusal' in answer ? answer.refusal : '…'}</b>
-          <small>{verdict && probability !== undefined && howSure(verdict, probability)}</small>
+          <small>{verdict && probability !== undefined && howSure(verdict, probability, shortName(open.item.name))}</small>
         </span>
         <span className="decision-figures">
           <span>
@@ -123,7 +123,7 @@ function Decision({ open, body, result, answer }: Card) {
           </span>
         </span>
         {drawn && <SpreadStrip drawn={drawn} cost={result.buy.costPerPortion} />}
-        {verdict && (
+        {verdict && drawn && (
           <span className="decision-why">
             {reasonOf({
               verdict,
@@ -131,6 +131,7 @@ function Decision({ open, body, result, answer }: Card) {
               itemName: open.item.name,
               priceRisePct: itemPrice === null || today === 0 ? null : (itemPrice / today - 1) * 100,
               share,
+              averageHalf: drawn.averageHalf,
               shares: undefined,
               money,
             })}

@@ -3,7 +3,7 @@ import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { KitchenSettings } from '@fleam/contract/kitchen'
 import type { Item } from '@fleam/contract/prices'
 import type { WayOfCutting, YieldBookEntry } from '@fleam/contract/yield-book'
-import { inputOfCase, openCase, type PortionCase, spreadsOfCase } from '@fleam/core/compare/portion-case'
+import { inputOfCase, openCase, type PortionCase, spreadsOfAverage, spreadsOfCase } from '@fleam/core/compare/portion-case'
 import { type ReadyCut, readyCutCost } from '@fleam/core/compare/ready-cut'
 import type { Part } from '@fleam/core/compare/value-in-parts'
 import type { Price } from '@fleam/core/quantities/price'
@@ -21,17 +21,23 @@ export interface Sources {
   settings: KitchenSettings
 }
 
+type Output = CutSheet['body']['outputs'][number]
+
 export type NamedPart = Part & { name: string; readyCut: Item | undefined }
 
 /** A portion with everything that its comparison is about. */
 export interface OpenPortion {
   item: Item
   sheet: CutSheet
-  output: CutSheet['body']['outputs'][number]
+  output: Output
   quotes: Item[]
   portionCase: PortionCase
-  /** Keys of the outputs whose yield the portions come from. */
+  /** Keys of the portions' output and of the mains that carry the cost with it by weight. */
   yieldKeys: string[]
+  /** Names of mains of another kind that nothing says the value of: they carry the cost by weight until something does. */
+  unvalued: string[]
+  /** Whether there are mains of another kind, which the two schools of mains treat unlike. */
+  hasOtherMains: boolean
   expected: ExpectedCut
   itemsPerBatch: number
 }
@@ -44,7 +50,7 @@ export const wayOf = ({ ways }: Sources, itemId: string, cutSheetId: string) =>
 export const mainKeysOf = ({ body }: CutSheet) => body.outputs.filter((output) => output.role === 'main').map((output) => output.key)
 
 /** The output that a sheet's portions are: the first main with a portion rule, else its first main. */
-export function portionOutput({ body }: CutSheet): CutSheet['body']['outputs'][number] | undefined {
+export function portionOutput({ body }: CutSheet): Output | undefined {
   const mains = body.outputs.filter((output) => output.role === 'main')
   return mains.find((output) => output.portion !== undefined) ?? mains[0]
 }
@@ -122,7 +128,7 @@ export function firstBody(
     readyCutIds: against ? [against] : [],
     changed: {},
     byproducts: 'market',
-    mains: sheet.body.jointCostMethod === 'sales-value' ? 'credited' : 'together',
+    mains: 'credited',
     idleHands: sources.settings.cutting.idleHands,
     pricesMove: false,
     leftOver: 'used',
@@ -149,20 +155,19 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
   const parts = partsOf(sources, item, sheet, expected)
   const quotes = sources.items.filter((one) => body.readyCutIds.includes(one.id) && readyCutOfItem(one) !== undefined)
   const servedGrams = output.portion?.targetGrams ?? gramsOf(quotes[0]?.readyCut?.portionTenths ?? 10_000)
-  const mainKeys = mainKeysOf(sheet)
-  const isTogether = body.mains === 'together' && output.role === 'main'
-  const share = isTogether ? expected.mains.mean : (expected.shares.get(output.key)?.mean ?? 0)
+  const { yieldKeys, unvalued, hasOtherMains } = mainsBeside(sheet, output, parts, body.mains)
+  const share = expected.shares.get(output.key)?.mean ?? 0
   if (share <= 0) return { missing: `${output.name}: no test and no cut sheet says what share of the item they are.` }
   const { labour, cutting, disposalPerKg } = sources.settings
   const portionCase = openCase({
     outputKey: output.key,
     price: asked,
     servedGrams,
-    sideCuts: parts.filter((part) => part.key !== output.key && part.role !== 'waste'),
+    yieldKeys,
+    sideCuts: parts.filter((part) => !yieldKeys.includes(part.key) && part.role !== 'waste'),
     wasteKeys: parts.filter((part) => part.role === 'waste').map((part) => part.key),
     quotes: quotes.map((quote) => ({ id: quote.id, readyCut: readyCutOfItem(quote) as ReadyCut })),
     byproducts: body.byproducts,
-    mains: isTogether ? 'together' : 'credited',
     expected,
     labour: { ...labour, setupMinutes: cutting.setupMinutes, itemsPerBatch: Math.max(1, Math.round(entry?.itemsPerBatch ?? 1)) },
     storageLossPct: cutting.storageLossPct,
@@ -171,7 +176,24 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
     disposalPerKg,
     portionsPerWeek: Math.round(((entry?.itemsPerWeek ?? 0) * expected.itemGrams.mean * share) / 100 / servedGrams),
   })
-  return { item, sheet, output, quotes, portionCase, yieldKeys: isTogether ? mainKeys : [output.key], expected, itemsPerBatch }
+  return { item, sheet, output, quotes, portionCase, yieldKeys, unvalued, hasOtherMains, expected, itemsPerBatch }
+}
+
+/**
+ * Which mains carry the cost with a portion: those of its kind; those of another kind too where all mains carry it together,
+ * or where nothing says what they are worth.
+ */
+function mainsBeside(sheet: CutSheet, output: Output, parts: readonly NamedPart[], mains: ComparisonBody['mains']) {
+  if (output.role !== 'main') return { yieldKeys: [output.key], unvalued: [], hasOtherMains: false }
+  const others = sheet.body.outputs.filter((other) => other.role === 'main' && other.kind !== output.kind)
+  const isUnvalued = ({ key }: Output) => parts.every((part) => part.key !== key || (part.marketPerKg ?? part.ownPerKg) === null)
+  const unvalued = others.filter(isUnvalued)
+  const apart = mains === 'together' ? [] : others.filter((other) => !unvalued.includes(other)).map(({ key }) => key)
+  return {
+    yieldKeys: mainKeysOf(sheet).filter((key) => !apart.includes(key)),
+    unvalued: unvalued.map(({ name }) => name),
+    hasOtherMains: others.length > unvalued.length,
+  }
 }
 
 function pricedConsumables({ body }: CutSheet): number {
@@ -196,6 +218,7 @@ export function drawnPortion(
     id: `${open.item.id} ${open.sheet.id} ${open.output.key}`,
     input,
     uncertainty: { ...spreadsOfCase(open.portionCase), itemPrice, draws, seed: drawSeed },
+    onAverage: { ...spreadsOfAverage(open.portionCase), itemPrice, draws, seed: drawSeed },
     quotes: open.quotes.map((quote) => inputOfCase(open.portionCase, inputs, quote.id, idleHands).buy),
   }
 }

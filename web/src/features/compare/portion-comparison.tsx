@@ -1,4 +1,5 @@
 import type { Comparison, ComparisonBody } from '@fleam/contract/comparisons'
+import { withSharesAlong } from '@fleam/core/compare/portion-case'
 import { priceOfYear } from '@fleam/core/prices/price-of-year'
 import { mainsOf, testedCutOf } from '@fleam/core/yield-book/tested-cut'
 import { useQuery } from '@tanstack/react-query'
@@ -49,6 +50,11 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
     () => openPortion(sources, body, tested, price),
     [sources, itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, idleHands, itemsPerBatch, tested, price],
   )
+  const other = useMemo(() => {
+    if ('missing' in open || !open.hasOtherMains) return undefined
+    const opened = openPortion(sources, { ...body, mains: body.mains === 'credited' ? 'together' : 'credited' }, tested, price)
+    return 'missing' in opened ? undefined : opened
+  }, [open])
   const choice = isChoosing && (
     <ChoosePortion
       sources={sources}
@@ -93,6 +99,7 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
       <Compared
         key={`${body.itemId} ${body.cutSheetId} ${body.outputKey}`}
         open={open}
+        other={other}
         body={body}
         kept={kept}
         onChange={onChange}
@@ -107,6 +114,7 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
 
 interface ComparedProps {
   open: OpenPortion
+  other: OpenPortion | undefined
   body: ComparisonBody
   kept: Comparison | undefined
   onChange: ChangeBody
@@ -116,10 +124,14 @@ interface ComparedProps {
 }
 
 /** The answer and, below it, everything that can be tried out. */
-function Compared({ open, body, kept, onChange, shares, year, onChoose }: ComparedProps) {
+function Compared({ open, other, body, kept, onChange, shares, year, onChoose }: ComparedProps) {
   const { portionCase, quotes } = open
   const base = useMemo(() => ({ ...portionCase.inputs, ...packsOf(open) }), [portionCase.inputs, open])
-  const yieldName = open.yieldKeys.length > 1 ? 'Yield of all mains' : 'Yield of these portions'
+  const moved = useMemo(() => {
+    const { yieldPct = base.yieldPct ?? 0 } = body.changed
+    return { ...withSharesAlong(portionCase, { ...base, yieldPct }), yieldPct: base.yieldPct ?? 0 }
+  }, [portionCase, base, body.changed])
+  const yieldName = open.yieldKeys.length > 1 ? 'Yield of the mains that share the cost' : 'Yield of these portions'
   const groups = useMemo(() => groupsOf(portionCase, quotes, base, yieldName), [portionCase, quotes, base, yieldName])
   const change = useCallback((part: Partial<ComparisonBody>) => onChange((known) => ({ ...known, ...part })), [onChange])
   const changeInput = useCallback(
@@ -144,8 +156,18 @@ function Compared({ open, body, kept, onChange, shares, year, onChoose }: Compar
           </Button>
         </div>
       </div>
-      <Answer open={open} base={base} body={body} name={kept?.name} shares={shares} year={year} onChange={change} onInput={changeInput} />
-      <TryOut open={open} base={base} groups={groups} body={body} onChange={change} onInput={changeInput} />
+      <Answer
+        open={open}
+        other={other}
+        base={base}
+        body={body}
+        name={kept?.name}
+        shares={shares}
+        year={year}
+        onChange={change}
+        onInput={changeInput}
+      />
+      <TryOut open={open} base={moved} groups={groups} body={body} onChange={change} onInput={changeInput} />
     </>
   )
 }

@@ -24,6 +24,7 @@ export const TryInput = memo(function TryInput({ spec, base, changed, onChange }
   const value = moved ?? given
   const parsed = typed === undefined ? undefined : format.read(typed)
   const isChanged = value !== base
+  const refusal = typed !== undefined && parsed === undefined ? format.refusal : undefined
   useEffect(() => {
     if (moved === given) setMoved(undefined)
   }, [moved, given])
@@ -34,6 +35,7 @@ export const TryInput = memo(function TryInput({ spec, base, changed, onChange }
   }
   const putBack = () => {
     setMoved(undefined)
+    setTyped(undefined)
     onChange(spec.name, undefined)
   }
   return (
@@ -56,10 +58,12 @@ export const TryInput = memo(function TryInput({ spec, base, changed, onChange }
         className="form-control"
         inputMode="decimal"
         autoComplete="off"
-        aria-invalid={typed !== undefined && parsed === undefined ? true : undefined}
+        aria-invalid={refusal ? true : undefined}
+        aria-describedby={refusal ? `${id}-refusal` : undefined}
         value={typed ?? format.write(value)}
-        onFocus={() => setTyped(format.write(value))}
-        onBlur={() => setTyped(undefined)}
+        onFocus={() => setTyped((known) => known ?? format.write(value))}
+        // a figure that cannot be one stays to be seen, with why
+        onBlur={() => !refusal && setTyped(undefined)}
         onChange={({ target }) => {
           setTyped(target.value)
           const next = format.read(target.value)
@@ -67,27 +71,41 @@ export const TryInput = memo(function TryInput({ spec, base, changed, onChange }
         }}
       />
       <span className="try-unit">{format.unit}</span>
-      {isChanged ? (
+      {isChanged || refusal ? (
         <Button variant="bare" className="try-back" onClick={putBack} aria-label={`Put ${spec.label} back`}>
           put back {format.write(base)}
         </Button>
       ) : (
         <span />
       )}
+      {refusal && (
+        <p className="field-error" id={`${id}-refusal`}>
+          {refusal} It still counts as {format.write(value)} {format.unit}.
+        </p>
+      )}
     </div>
   )
 })
 
+interface Format {
+  unit: string
+  write: (value: number) => string
+  read: (text: string) => number | undefined
+  /** What is said of a text that is no such figure. */
+  refusal: string
+}
+
 /** How an input is written and read in this kitchen's units; a figure that cannot be one is read as `undefined`. */
 function useInputFormat({ kind, unit, low }: TryInputSpec) {
   const { currency, defaultUnit, perUnit, perKgFrom, fromPerKg, read, grams } = useUnits()
+  const anAmount = 'Type an amount of 0 or more.'
   const plain = (decimals: number) => (value: number) => String(Number(value.toFixed(decimals)))
   const notBelow0 = (text: string) => {
     const value = numberOf(text)
     return Number.isNaN(value) || value < 0 ? undefined : value
   }
-  const formats: Record<InputKind, { unit: string; write: (value: number) => string; read: (text: string) => number | undefined }> = {
-    money: { unit: `${currency} ${unit ?? ''}`.trim(), write: (value) => value.toFixed(2), read: notBelow0 },
+  const formats: Record<InputKind, Format> = {
+    money: { unit: `${currency} ${unit ?? ''}`.trim(), write: (value) => value.toFixed(2), read: notBelow0, refusal: anAmount },
     'per-weight': {
       unit: `${currency} / ${perUnit}`,
       write: (value) => fromPerKg(value).toFixed(2),
@@ -95,6 +113,7 @@ function useInputFormat({ kind, unit, low }: TryInputSpec) {
         const value = notBelow0(text)
         return value === undefined ? undefined : perKgFrom(value)
       },
+      refusal: anAmount,
     },
     grams: {
       unit: defaultUnit === 'g' ? 'g' : '',
@@ -103,6 +122,7 @@ function useInputFormat({ kind, unit, low }: TryInputSpec) {
         const parsed = read(text)
         return parsed.ok && parsed.tenths > 0 ? gramsOf(parsed.tenths) : undefined
       },
+      refusal: 'Type a weight such as 184 g.',
     },
     percent: {
       unit: '%',
@@ -111,8 +131,9 @@ function useInputFormat({ kind, unit, low }: TryInputSpec) {
         const value = notBelow0(text)
         return value === undefined || value > 100 ? undefined : value
       },
+      refusal: 'A share goes from 0 to 100 %.',
     },
-    minutes: { unit: 'min', write: plain(2), read: notBelow0 },
+    minutes: { unit: 'min', write: plain(2), read: notBelow0, refusal: 'Type minutes, 0 or more.' },
     count: {
       unit: '',
       write: plain(1),
@@ -120,6 +141,7 @@ function useInputFormat({ kind, unit, low }: TryInputSpec) {
         const value = notBelow0(text)
         return value === undefined || value < low ? undefined : value
       },
+      refusal: `Type a number from ${low} up.`,
     },
   }
   return formats[kind]

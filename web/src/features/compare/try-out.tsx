@@ -75,7 +75,7 @@ export const TryOut = memo(function TryOut({ open, base, groups, body, onChange,
         names={byproductNames}
         onChange={(byproducts) => onChange({ byproducts })}
       />
-      {open.sheet.body.outputs.filter((output) => output.role === 'main').length > 1 && (
+      {open.hasOtherMains && (
         <OneOf legend="The other mains" name="mains" value={body.mains} names={mainsNames} onChange={(mains) => onChange({ mains })} />
       )}
     </section>

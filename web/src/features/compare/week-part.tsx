@@ -30,8 +30,8 @@ export const WeekPart = memo(function WeekPart({ open, inputs, result, quoteId, 
     make: {
       perPack: read('makePerPack', 1),
       minimum: read('makeMinimum'),
-      portionsPerUnit: result.make.portionsPerItem,
-      costPerUnit: result.make.netCost,
+      portionsPerUnit: result.make.portionsPerItem * open.portionCase.portionShare,
+      costPerUnit: result.make.netCost * open.portionCase.portionShare,
     },
     buy: {
       perPack: read('buyPerPack', 1),

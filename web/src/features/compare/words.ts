@@ -1,5 +1,6 @@
 import type { MakeOrBuy } from '@fleam/core/compare/make-or-buy'
-import { furtherTests, type Verdict } from '@fleam/core/compare/verdict'
+import { furtherTests, sureFrom, type Verdict } from '@fleam/core/compare/verdict'
+import { studentTQuantile } from '@fleam/core/statistics/student-t'
 import type { Expectation } from '@fleam/core/yield-book/expectation'
 import { percentText } from '../../ui/units.ts'
 
@@ -12,11 +13,19 @@ export const verdictNames: Record<Verdict, string> = {
 /** The short name of an item: what stands before the first comma. */
 export const shortName = (name: string) => name.split(',')[0] ?? name
 
-/** How sure the answer is, in words. */
-export function howSure(verdict: Verdict, probability: number): string {
-  const sure = verdict === 'buy' ? 1 - probability : probability
-  if (verdict === 'too-close') return `cutting is cheaper in ${Math.round(probability * 100)} of 100 draws`
-  return sure > 0.995 ? 'sure to over 99 %' : `sure to ${Math.floor(sure * 100)} %`
+/** How sure an answer is: that cutting costs less, for the next item and on average. */
+export interface Sureness {
+  next: number
+  onAverage: number
+}
+
+/** How sure the answer is on average, and how it stands with the next item, in words. `noun`: what the next item is called. */
+export function howSure(verdict: Verdict, { next, onAverage }: Sureness, noun: string): string {
+  const of10 = Math.round((verdict === 'buy' ? 1 - next : next) * 10)
+  const nextOne = `the next ${noun.toLowerCase()}: ${of10} of 10`
+  if (verdict === 'too-close') return `cutting is cheaper on average to ${Math.round(onAverage * 100)} %; ${nextOne}`
+  const sure = verdict === 'buy' ? 1 - onAverage : onAverage
+  return `on average, sure to ${sure > 0.995 ? 'over 99' : Math.floor(sure * 100)} %; ${nextOne}`
 }
 
 /** Why the answer is what it is, as a cook would say it. `shares`: what the tests gave, where they are at hand. */
@@ -26,6 +35,8 @@ export function reasonOf(given: {
   itemName: string
   priceRisePct: number | null
   share: Expectation
+  /** How far the average cost may lie from the truth: see `Drawn`. */
+  averageHalf: number
   shares: readonly number[] | undefined
   money: (amount: number) => string
 }): string {
@@ -50,15 +61,15 @@ export function reasonOf(given: {
         : `${percentText(share.mean)} is expected`
     return `Cutting would need a yield of ${percentText(turn)}; ${best}.${noTests}`
   }
-  return `On average ${result.savingPerPortion >= 0 ? 'cutting' : 'buying'} is ${money(Math.abs(result.savingPerPortion))} a portion cheaper. ${settling(share, turn)}${noTests}`
+  return `On average ${result.savingPerPortion >= 0 ? 'cutting' : 'buying'} is ${money(Math.abs(result.savingPerPortion))} a portion cheaper. ${settling(share, result.savingPerPortion, given.averageHalf)}${noTests}`
 }
 
-function settling(share: Expectation, turn: number | null): string {
-  if (turn === null) return 'No yield turns it; minutes and weight decide.'
-  const more = furtherTests(share, turn)
+function settling({ weight, degreesOfFreedom }: Expectation, saving: number, averageHalf: number): string {
+  const sd = averageHalf / studentTQuantile(sureFrom, degreesOfFreedom)
+  const more = furtherTests({ mean: saving, sd, weight, degreesOfFreedom })
   if (more === null) return 'The two cost the same for all that can be known: choose by what is easier.'
-  if (more === 0) return 'The average yield is settled; one item just differs from the next by more than that.'
-  return `About ${more} more ${more === 1 ? 'test' : 'tests'} would settle on which side of ${percentText(turn)} the average yield lies.`
+  const atLeast = Math.max(1, more)
+  return `About ${atLeast} more ${atLeast === 1 ? 'test' : 'tests'} like these would settle it.`
 }
 
 export interface Turn {

@@ -36,7 +36,8 @@ export function Page() {
     getNextPageParam: (page) => page.nextCursor,
   })
   const set = (name: string, value: string) => {
-    const next = new URLSearchParams(search)
+    // from the address, not from what is drawn: of two quick choices the second must not lose the first
+    const next = new URLSearchParams(location.search)
     if (value) next.set(name, value)
     else next.delete(name)
     setSearch(next, { replace: true })

@@ -1,6 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
-import { portionTub, yieldTestOfRun } from '@fleam/core/runs/run-record'
+import { portionTub, sharedTestOfRun } from '@fleam/core/runs/run-record'
 import { useState } from 'react'
 import { numberOf, TextField } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -12,11 +12,11 @@ export function Recost({ run, method }: { run: Run; method: JointCostMethod }) {
   const tub = portionTub(run.tubs)
   const amount = numberOf(text)
   if (!tub) return null
-  const before = yieldTestOfRun(run, method)
+  const before = sharedTestOfRun(run, method).test
   const factor = before.outputs.find((output) => output.id === tub.id)?.costFactorPerPortion
   if (factor == null) return null
   const valid = amount >= 0
-  const at = valid ? yieldTestOfRun({ ...run, quote: { ...run.quote, price: { ...run.quote.price, amount } } }, method) : undefined
+  const at = valid ? sharedTestOfRun({ ...run, quote: { ...run.quote, price: { ...run.quote.price, amount } } }, method).test : undefined
   const full = at?.outputs.find((output) => output.id === tub.id)?.costPerPortion
   const quick = at ? at.cost.purchasePerKg * factor : undefined
   return (

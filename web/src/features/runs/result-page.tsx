@@ -65,6 +65,9 @@ function Result({ run }: { run: Run }) {
             value={portion?.makeCost == null ? '–' : money(portion.makeCost)}
           >
             {portion ? `a portion of ${grams(portion.servedGrams)}, ${portion.weights.length} of them` : 'no plate portions were weighed'}
+            {portion && portion.sharedCost !== null && money(portion.sharedCost) !== money(portion.makeCost ?? 0) && (
+              <>; all else at its value. Its share of the cost below: {money(portion.sharedCost)}</>
+            )}
           </Headline>
           <Headline name="Ready-cut" value={portion?.readyCut === undefined ? '–' : money(portion.readyCut)}>
             {run.readyCut ? `${run.readyCut.name}, same usable weight` : 'no ready-cut quote stands against it'}
@@ -94,7 +97,7 @@ function Result({ run }: { run: Run }) {
           />
         </div>
         <p className="field-hint">{methodReasons[method]}</p>
-        {result.trouble && <Warning>{result.trouble} Shown by weight until then.</Warning>}
+        {result.trouble && <Warning>{result.trouble}</Warning>}
         {test.cost.net < 0 && <Warning>The by-products are worth more than everything cost: what is left to carry is below zero.</Warning>}
         <CostLadder run={run} test={test} method={result.method} />
         <OutputCosts run={run} test={test} />

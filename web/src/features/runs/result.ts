@@ -1,10 +1,8 @@
 import type { Run, Tub } from '@fleam/contract/runs'
-import { InputError } from '@fleam/core/input-error'
 import { type PortionStatistics, portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
-import { portionTub, readyCutCostFor, weightsIn, yieldTestOfRun } from '@fleam/core/runs/run-record'
-import type { YieldTest } from '@fleam/core/runs/yield-test'
+import { decisionCostPerKg, portionTub, readyCutCostFor, type SharedTest, sharedTestOfRun, weightsIn } from '@fleam/core/runs/run-record'
 
 export const methodNames: Record<JointCostMethod, string> = {
   'byproduct-credit': 'By-product credit',
@@ -26,42 +24,35 @@ export interface PortionResult {
   weights: number[]
   servedGrams: number
   statistics: PortionStatistics
+  /** What a portion carries of the cost, by the method shown. */
+  sharedCost: number | null
+  /** What a portion costs for the choice between cutting and buying it, by no school: see `decisionCostPerKg`. */
   makeCost: number | null
   readyCut: number | undefined
   saving: number | null
 }
 
-export interface RunResult {
-  test: YieldTest
-  /** The method shown: the one asked for, or weight where that one lacks a value. */
-  method: JointCostMethod
-  trouble: string | undefined
+export interface RunResult extends SharedTest {
   portion: PortionResult | undefined
 }
 
 export function resultOf(run: Run, asked: JointCostMethod): RunResult {
-  const { test, method, trouble } = shared(run, asked)
+  const shared = sharedTestOfRun(run, asked)
   const tub = portionTub(run.tubs)
   const weights = tub ? weightsIn(run, tub.id) : []
-  if (!tub || weights.length === 0) return { test, method, trouble, portion: undefined }
-  const cost = test.outputs.find((output) => output.id === tub.id)
+  if (!tub || weights.length === 0) return { ...shared, portion: undefined }
+  const cost = shared.test.outputs.find((output) => output.id === tub.id)
   const statistics = portionStatistics({
     weights,
     target: gramsOf(tub.targetTenths ?? 0),
     tolerance: gramsOf(tub.toleranceTenths ?? 0),
     costPerKg: cost?.costPerKg ?? undefined,
   })
-  const makeCost = cost?.costPerPortion ?? null
-  const readyCut = readyCutCostFor(run, statistics.mean)
+  const servedGrams = statistics.mean
+  const perKg = decisionCostPerKg(run)
+  const makeCost = perKg === null ? null : (perKg * servedGrams) / 1000
+  const readyCut = readyCutCostFor(run, servedGrams)
   const saving = makeCost === null || readyCut === undefined ? null : readyCut - makeCost
-  return { test, method, trouble, portion: { tub, weights, servedGrams: statistics.mean, statistics, makeCost, readyCut, saving } }
-}
-
-function shared(run: Run, asked: JointCostMethod): Pick<RunResult, 'test' | 'method' | 'trouble'> {
-  try {
-    return { test: yieldTestOfRun(run, asked), method: asked, trouble: undefined }
-  } catch (error) {
-    if (!(error instanceof InputError)) throw error
-    return { test: yieldTestOfRun(run, 'weight'), method: 'weight', trouble: error.message }
-  }
+  const sharedCost = cost?.costPerPortion ?? null
+  return { ...shared, portion: { tub, weights, servedGrams, statistics, sharedCost, makeCost, readyCut, saving } }
 }
