@@ -247,7 +247,6 @@ export const rackRequest = z.object({
   ribsCm: z.array(cm).min(1, 'A rack has a rib at least.').max(100),
   boneHalfWidthCm: cm,
   bonesPerPiece: z.array(z.int()).min(1, 'Say how many bones each piece has.').max(100),
-  stepCm: z.number().min(0.001).max(10).optional(),
 })
 export const rackAnswer = z.object({
   cutsCm: z.array(z.number()),

@@ -47,6 +47,22 @@ function cutByTheBench(input: BestMixInput, slip: (index: number) => number) {
   throw new Error('The loin never ended.')
 }
 
+test('before the first weighing the next slice is the plan’s own first cut', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 900, max: 3000 }), fc.integer({ min: 150, max: 260 }), (grams, targetGrams) => {
+      const input = {
+        ...loin,
+        grams,
+        types: [{ ...steak, targetGrams, minGrams: targetGrams - 15, maxGrams: targetGrams + 15 }, tournedos],
+      }
+      const plan = bestMix(input)
+      const { next } = nextSlice({ ...input, weighed: [] })
+      expect(next && { type: next.type, grams: next.grams }).toEqual({ type: plan.pieces[0]?.type, grams: plan.pieces[0]?.grams })
+    }),
+    { numRuns: 30 },
+  )
+})
+
 test('cut without a slip, the slices are those of the plan', () => {
   const { weighed } = cutByTheBench(loin, () => 0)
   const made = weighed.filter((slice) => slice.type !== 'tips').length
@@ -203,4 +219,19 @@ test('a kitchen’s usual shape is that of its pieces, and where slices came out
   const thicker = profileOf({ stations: stationsOfShape(heavyHead as NonNullable<typeof heavyHead>, 1980, 52), grams: 1980 })
   expect(thicker.weightTo(8)).toBeGreaterThan(learnt.weightTo(8))
   expect(learnUsualShape([])).toBeNull()
+})
+
+test('a strip cut out of any fillet takes weight away, never gives it back', () => {
+  const size = fc.double({ min: 2, max: 18, noNaN: true })
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(size, size), { minLength: 2, maxLength: 6 }),
+      fc.double({ min: 0.1, max: 1.5, noNaN: true }),
+      (sizes, widthCm) => {
+        const stations = sizes.map(([width, heightCm], at) => ({ cm: at * 8, widthCm: width, heightCm }))
+        const { lossGrams } = withoutStrip({ stations, grams: 1500 }, { fromCm: 0, toCm: 5, widthCm })
+        expect(lossGrams).toBeGreaterThanOrEqual(0)
+      },
+    ),
+  )
 })

@@ -15,6 +15,12 @@ test.each([
   ['2 lb 3.5', 10_064, '2 lb 3.5 oz'],
   ['1 LB', 4536, '1 lb'],
   ['6.5 oz', 1843, '6.5 oz'],
+  ['12,500 g', 125_000, '12500 g'],
+  ['12.500', 125_000, '12500 g'],
+  ['1,250.5 g', 12_505, '1250.5 g'],
+  ['1.234,5', 12_345, '1234,5 g'],
+  ['1.250 kg', 12_500, '1.250 kg'],
+  ['0,500 kg', 5000, '0,500 kg'],
 ])('%s is read', (text, tenths, entered) => {
   expect(parseWeight(text, 'g')).toEqual({ ok: true, tenths, entered })
 })
@@ -27,7 +33,10 @@ test.each([
   ['9 t', '“t” is not a unit here: use g, kg, lb or oz.'],
   ['9000 kg', 'That is over 500 kg: check the figure and its unit.'],
   ['1.2.3', 'There are two decimal signs: write 1.25 kg or 1,25 kg.'],
-  ['1,250.5 g', 'There are two decimal signs: write 1.25 kg or 1,25 kg.'],
+  ['1,250,5 g', 'There are two decimal signs: write 1.25 kg or 1,25 kg.'],
+  ['1,250 oz', 'Three figures after the sign could be thousands: leave out the sign, or write fewer.'],
+  ['0.125 g', 'Weights go down to 0.1 g: leave out the finer figures.'],
+  ['12,50.5 g', 'There are two decimal signs: write 1.25 kg or 1,25 kg.'],
   ['12 ml', '“ml” is not a unit here: use g, kg, lb or oz.'],
   ['2 kg 300 g', 'Only whole pounds and ounces go together, such as 2 lb 3.5 oz.'],
   ['2.5 lb 3 oz', 'Only whole pounds and ounces go together, such as 2 lb 3.5 oz.'],

@@ -151,6 +151,30 @@ test('cuts of a rack stay off the bones and are never less even than straight on
   }
 })
 
+test('no cuts on a fine grid, edges of ribs among them, are more even than those of a rack', () => {
+  const rack = fc.record({
+    girths: fc.array(fc.double({ min: 18, max: 36, noNaN: true }), { minLength: 3, maxLength: 3 }),
+    half: fc.double({ min: 0.2, max: 1.1, noNaN: true }),
+  })
+  fc.assert(
+    fc.property(rack, ({ girths, half }) => {
+      const stations = girths.map((girthCm, at) => ({ cm: at * 6, girthCm }))
+      const input = { stations, grams: 700, ribsCm: [1.5, 4.4, 7.5, 10.3], boneHalfWidthCm: half, bonesPerPiece: [1, 2, 1] }
+      const profile = profileOf(input)
+      const squaresAt = (cuts: readonly number[]) => {
+        const upTo = [0, ...cuts.map((cm) => profile.weightTo(cm)), 700]
+        return upTo.slice(1).reduce((sum, to, at) => sum + (to - (upTo[at] ?? 0) - 700 / 3) ** 2, 0)
+      }
+      const places = (from: number, to: number) => Array.from({ length: 101 }, (_, at) => from + ((to - from) * at) / 100)
+      const found = squaresAt(rackCuts(input).cutsCm)
+      const [firstGap, lastGap] = [places(1.5 + half, 4.4 - half), places(7.5 + half, 10.3 - half)]
+      const least = Math.min(...firstGap.flatMap((a) => lastGap.map((b) => squaresAt([a, b]))))
+      expect(found).toBeLessThanOrEqual(least + 1e-6)
+    }),
+    { numRuns: 20 },
+  )
+})
+
 const loin = readReference<BestMixInput, object>('best-mix').input
 test.each<[string, Partial<BestMixInput>]>([
   ['stations', { stations: [{ cm: 0, girthCm: 20 }] }],

@@ -5,6 +5,7 @@ import { bestMix } from '@fleam/core/plan/best-mix'
 import { fieldsOf, presets, stationsOf } from '../src/features/plan/plan-fields.ts'
 import { waysOf } from '../src/features/plan/ways.ts'
 import { coldMoves, itemsDone, presentSteps, signsOfWork, stationTicks, stepsOf } from '../src/features/runs/bench/steps.ts'
+import { standIn } from '../src/ui/days.ts'
 import { numberOf, numberOrNull } from '../src/ui/fields.tsx'
 import { sheetOf } from './kitchen.ts'
 
@@ -88,11 +89,22 @@ describe('ways of cutting a piece', () => {
   })
 })
 
+test('where a comma is the decimal sign, a point before three figures is none', () => {
+  standIn({ locale: 'de-AT', timeZone: 'UTC' })
+  expect([numberOf('1.234,5'), numberOf('1,234'), numberOf('1.234'), numberOf('12.5')]).toEqual([1234.5, 1.234, Number.NaN, 12.5])
+  standIn({ locale: 'en-GB', timeZone: 'UTC' })
+})
+
 test.each([
   ['12,5', 12.5],
   [' 12.5 ', 12.5],
   ['-3', -3],
-  ['1,234.5', Number.NaN],
+  ['1,234.5', 1234.5],
+  ['1,234,567', 1_234_567],
+  ['1,234', Number.NaN],
+  ['1.234', 1.234],
+  ['0,125', 0.125],
+  ['1.234,5', Number.NaN],
   ['', Number.NaN],
   ['12 g', Number.NaN],
 ])('a number typed as %j is %d', (text, value) => {

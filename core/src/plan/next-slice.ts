@@ -60,13 +60,17 @@ export function nextSlice({ weighed, ...input }: NextSliceInput): NextSlice {
   const over = { cutCm, leftCm, leftGrams, next: null, remaining: {}, tipsGrams: leftGrams, choices: [], plan: null }
   const fitting = types.filter((type) => type.minGrams <= leftGrams)
   if (leftCm < input.stepCm || fitting.length === 0) return over
-  const plan = bestMix({
-    ...input,
-    types: fitting.map((type) => within(type, leftGrams)),
-    stations: stationsBetween(whole, input.stations, cutCm, whole.lengthCm),
-    grams: leftGrams,
-    startIsCut: true,
-  })
+  // before the first cut the rest is the whole, and its plan the plan
+  const plan =
+    weighed.length === 0
+      ? bestMix(input)
+      : bestMix({
+          ...input,
+          types: fitting.map((type) => within(type, leftGrams)),
+          stations: stationsBetween(whole, input.stations, cutCm, whole.lengthCm),
+          grams: leftGrams,
+          startIsCut: true,
+        })
   const [first] = plan.pieces
   if (!first) return over
   return {

@@ -34,15 +34,16 @@ export function withoutStrip(fillet: { stations: readonly Station[]; grams: numb
     .filter((cm) => cm >= 0 && cm <= whole.lengthCm)
     .sort((a, b) => a - b)
     .filter((cm, index, all) => index === 0 || cm - (all[index - 1] as number) > hair / 2)
-  const narrowed = places.map((cm): Station => {
-    const { widthCm, heightCm } = sizeAt(stations, start + cm)
+  const before = places.map((cm): Station => ({ cm, ...sizeAt(stations, start + cm) }))
+  const narrowed = before.map(({ cm, widthCm = 0, heightCm }): Station => {
     const isInside = cm >= strip.fromCm && cm <= strip.toCm
     if (isInside && strip.widthCm >= widthCm)
       throw new InputError('strip.widthCm', `A strip of ${strip.widthCm} cm is wider than the fillet at ${Math.round(cm * 10) / 10} cm.`)
     return { cm, widthCm: isInside ? widthCm - strip.widthCm : widthCm, heightCm }
   })
-  const rest = profileOf({ stations: narrowed, grams: 1 })
-  const share = 1 / rest.densityGPerCm3 / (grams / whole.densityGPerCm3)
+  // both outlines at the same places: between more of them an outline holds a little more or less, which is not the strip
+  const volumeOf = (outline: readonly Station[]) => 1 / profileOf({ stations: outline, grams: 1 }).densityGPerCm3
+  const share = volumeOf(narrowed) / volumeOf(before)
   const left = Math.round(grams * share * 10) / 10
   return { stations: narrowed, grams: left, lossGrams: Math.round((grams - left) * 10) / 10 }
 }

@@ -24,8 +24,9 @@ const tenthsPerUnit: Record<WeightUnit, { over: bigint; under: bigint }> = {
 }
 
 /**
- * Reads a weight as a cook types it: `184`, `184 g`, `1.25kg`, `1,25 kg`, `1 250 g`, `2 lb 3.5 oz`.
- * A comma is a decimal sign; a bare number after pounds is ounces. Pounds and ounces are rounded to the nearest 0.1 g; grams finer than that are refused.
+ * Reads a weight as a cook types it: `184`, `184 g`, `1.25kg`, `1,25 kg`, `1 250 g`, `1,250.5 g`, `2 lb 3.5 oz`.
+ * A point or a comma is a decimal sign, save before three digits of grams: those are thousands. Where three digits could be
+ * either, as in `1,250 oz`, the weight is refused, never guessed. A bare number after pounds is ounces. Pounds and ounces are rounded to the nearest 0.1 g; grams finer than that are refused.
  * The arithmetic is exact (integers), whatever the unit.
  *
  * @param text what was typed, at most 40 characters
@@ -41,12 +42,13 @@ export function parseWeight(text: string, defaultUnit?: WeightUnit): ParsedWeigh
   const parts = readParts(entry)
   if (parts === undefined) return refuse(explain(entry))
   const bareUnit = parts.length === 1 ? defaultUnit : parts[0]?.unit === 'lb' ? 'oz' : undefined
-  const withUnits = parts.map((part) => ({ ...part, unit: part.unit ?? bareUnit }))
+  const withUnits = parts.map((part) => asThousands({ ...part, unit: part.unit ?? bareUnit }))
   const [first, second] = withUnits
   if (!first?.unit) return refuse('Say the unit too: g, kg, lb or oz.')
   if (second && !(first.unit === 'lb' && second.unit === 'oz' && !first.fraction)) {
     return refuse('Only whole pounds and ounces go together, such as 2 lb 3.5 oz.')
   }
+  if (withUnits.some(isEither)) return refuse('Three figures after the sign could be thousands: leave out the sign, or write fewer.')
   let over = 0n
   const under = 160_000n * 10n ** 9n
   for (const part of withUnits) over += scaled(part.whole, part.fraction, part.unit as WeightUnit, under)
@@ -57,10 +59,10 @@ export function parseWeight(text: string, defaultUnit?: WeightUnit): ParsedWeigh
   return { ok: true, tenths, entered: withUnits.map(written).join(' ') }
 }
 
-type Part = { whole: string; fraction: string; written: string; unit: WeightUnit | undefined }
+type Part = { whole: string; sign: string; fraction: string; unit: WeightUnit | undefined }
 
 function readParts(entry: string): Part[] | undefined {
-  const pattern = /(\d[\d ]*)?(?:([.,])(\d*))? ?([a-z]+)?/y
+  const pattern = /(\d[\d ]*(?:[.,]\d{3}(?=[.,]\d))*)?(?:([.,])(\d*))? ?([a-z]+)?/y
   const parts: Part[] = []
   while (pattern.lastIndex < entry.length && parts.length < 3) {
     const match = pattern.exec(entry)
@@ -68,11 +70,10 @@ function readParts(entry: string): Part[] | undefined {
     const [, wholeText = '', sign, fraction = '', word] = match
     if (wholeText.trim() === '' && fraction === '') return undefined
     if (word !== undefined && unitWords[word] === undefined) return undefined
-    if (fraction.length > 9 || wholeText.length > 12) return undefined
+    if (fraction.length > 9 || wholeText.length > 12 || (sign && wholeText.includes(sign))) return undefined
     const whole = readWhole(wholeText)
     if (whole === undefined) return undefined
-    const figures = sign && fraction ? `${whole || '0'}${sign}${fraction}` : whole
-    parts.push({ whole, fraction, written: figures, unit: word === undefined ? undefined : unitWords[word] })
+    parts.push({ whole, sign: fraction === '' ? '' : (sign ?? ''), fraction, unit: word === undefined ? undefined : unitWords[word] })
     while (entry[pattern.lastIndex] === ' ') pattern.lastIndex += 1
     if (word === undefined && pattern.lastIndex < entry.length) return undefined
   }
@@ -80,9 +81,26 @@ function readParts(entry: string): Part[] | undefined {
 }
 
 function readWhole(text: string): string | undefined {
-  const groups = text.trim().split(' ')
+  const signs = new Set(text.match(/[.,]/g))
+  const groups = text.trim().split(/[ .,]/)
+  if (signs.size > 1 || ((groups[0]?.length ?? 0) > 3 && groups.length > 1)) return undefined
   if (groups.length > 1 && !groups.slice(1).every((group) => group.length === 3)) return undefined
   return groups.join('')
+}
+
+/** Grams go down to a tenth, so that three figures after a sign can only be thousands: `12,500 g`. */
+function asThousands(part: Part): Part {
+  if (part.unit !== 'g' || !mayBeThousands(part)) return part
+  return { ...part, whole: part.whole + part.fraction, sign: '', fraction: '' }
+}
+
+/** Kilos and pounds by the thousand are over what is weighed here; ounces are not. */
+function isEither(part: Part): boolean {
+  return part.unit === 'oz' && mayBeThousands(part)
+}
+
+function mayBeThousands({ whole, fraction }: Part): boolean {
+  return fraction.length === 3 && /^[1-9]\d{0,2}$/.test(whole)
 }
 
 function scaled(whole: string, fraction: string, unit: WeightUnit, under: bigint): bigint {
@@ -103,7 +121,7 @@ function isMetric(unit: WeightUnit): boolean {
 }
 
 function written(part: Part): string {
-  return `${part.written} ${part.unit}`
+  return `${part.whole || '0'}${part.sign}${part.fraction} ${part.unit}`
 }
 
 function refuse(message: string): ParsedWeight {

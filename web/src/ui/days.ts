@@ -17,12 +17,13 @@ function formatsOf({ locale, timeZone }: Place) {
     calendarDay: new Intl.DateTimeFormat(locale, { timeZone: 'UTC', ...date }),
     moment: inZone({ day: 'numeric', month: 'short', ...hour }),
     time: inZone(hour),
+    decimalSign: new Intl.NumberFormat(locale).formatToParts(0.5).find(({ type }) => type === 'decimal')?.value === ',' ? ',' : '.',
   }
 }
 
 let formats = formatsOf({ locale: 'en-GB', timeZone: 'UTC' })
 
-/** Days and hours are those of the kitchen that is signed in, wherever the tablet stands. */
+/** Days, hours and numbers are those of the kitchen that is signed in, wherever the tablet stands. */
 export function standIn(place: Place): void {
   formats = formatsOf(place)
 }
@@ -31,6 +32,9 @@ export function standIn(place: Place): void {
 export const dayText = (stamp: string) => (isWithoutHour.test(stamp) ? formats.calendarDay : formats.day).format(new Date(stamp))
 export const momentText = (stamp: string) => formats.moment.format(new Date(stamp))
 export const timeText = (stamp: string) => formats.time.format(new Date(stamp))
+
+/** The sign before the decimals where the kitchen stands. */
+export const decimalSign = () => formats.decimalSign
 
 /** Today's calendar day where the kitchen stands, as `2026-03-14`. */
 export const today = () => dayOf(Date.now(), formats.timeZone)

@@ -2,6 +2,7 @@ import { type ReactNode, useId } from 'react'
 import Form from 'react-bootstrap/Form'
 import ToggleButton from 'react-bootstrap/ToggleButton'
 import ToggleButtonGroup from 'react-bootstrap/ToggleButtonGroup'
+import { decimalSign } from './days.ts'
 import { useUnits } from './units.ts'
 
 interface FieldProps {
@@ -188,9 +189,16 @@ export function LinesField({ label, value, onChange, error, rows = 3 }: LinesFie
   )
 }
 
-/** Reads a number typed with either decimal sign; NaN where it is none. */
+/**
+ * Reads a number typed with either decimal sign; NaN where it is none. Three figures after the sign that is not the kitchen's
+ * own could be thousands: that is none either, unless decimals or more thousands make it plain.
+ */
 export function numberOf(text: string): number {
-  const plain = text.trim().replace(',', '.')
+  const typed = text.trim()
+  const [sign, thousands] = decimalSign() === '.' ? ['.', ','] : [',', '.']
+  const groups = new RegExp(`^-?[1-9]\\d{0,2}((?:[${thousands}]\\d{3})+)([${sign}]\\d+)?$`).exec(typed)
+  if (groups && groups[1]?.length === 4 && groups[2] === undefined) return Number.NaN
+  const plain = (groups ? typed.replaceAll(thousands as string, '') : typed).replace(',', '.')
   return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : Number.NaN
 }
 
