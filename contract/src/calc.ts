@@ -102,6 +102,7 @@ export const makeOrBuyRequest = z.object({
   item: z.object({ grams: gramsOver0, price }),
   yieldPct: percent.positive('A yield is over 0 %.'),
   portionGrams: gramsOver0,
+  overServedPct: z.number().min(-90).max(900).default(0),
   lossPct: underAll.default(0),
   byproducts: z
     .array(z.object({ pct: percent, valuePerKg: amount }))

@@ -15,6 +15,8 @@ export const comparisonBody = z.object({
     .refine((changed) => Object.keys(changed).length <= 200, 'At most 200 inputs can be changed.'),
   byproducts: z.enum(byproductValues),
   mains: z.enum(mainsSharings),
+  /** Portions cut here count as heavy as the kitchen's log says they are, not as their target. */
+  asServed: z.boolean().default(true),
   idleHands: z.boolean(),
   pricesMove: z.boolean(),
   leftOver: z.enum(['used', 'lost']),

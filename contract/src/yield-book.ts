@@ -25,8 +25,8 @@ export const yieldBookEntry = z.object({
   itemsPerBatch: z.number(),
   itemsPerWeek: z.number(),
   consumablesPerItem: z.number(),
-  /** `lastValuePerKg`: what the last run valued the output at; `null` where it said nothing. */
-  outputs: z.array(z.object({ key: z.string(), share: sample, lastValuePerKg: z.number().nullable() })),
+  /** `servedRatio`: what its portions weigh over their target, on average. `lastValuePerKg`: what the last run valued the output at; `null` where it said nothing. */
+  outputs: z.array(z.object({ key: z.string(), share: sample, servedRatio: z.number().nullable(), lastValuePerKg: z.number().nullable() })),
 })
 export type YieldBookEntry = z.infer<typeof yieldBookEntry>
 
@@ -45,6 +45,7 @@ export const yieldTestRecord = z.object({
   minutes: z.number().nullable(),
   unaccountedPct: z.number(),
   shares: z.record(z.string(), z.number()),
+  servedRatios: z.record(z.string(), z.number()),
   /** Steps of the sheet, by their place in it, that were left out. */
   stepsLeftOut: z.array(z.int()),
   defects: z.array(z.object({ kind: defectKind, note: z.string() })),

@@ -257,6 +257,7 @@ describe('a case', () => {
     outputKey: 'steak',
     price: { amount: 31.4, per: 'kg' },
     servedGrams: 180,
+    overServedPct: 0,
     sideCuts: [{ key: 'tips', name: 'Tips', role: 'coproduct', marketPerKg: 17, ownPerKg: 12 }],
     wasteKeys: ['fat'],
     quotes: [{ id: 'q', readyCut: { price: { amount: 10.9, per: 'each' }, portionGrams: 180, lossPct: 2 } }],
@@ -285,6 +286,15 @@ describe('a case', () => {
     expect(withSharesAlong(opened, { ...opened.inputs, yieldPct: 80, [shareInput('tips')]: 3 })[shareInput('tips')]).toBe(3)
     expect(inputOfCase(opened, at80, 'q', false).byproducts).toEqual([{ pct: 5, valuePerKg: 17 }])
     expect(() => inputOfCase(opened, { ...opened.inputs, yieldPct: 85 }, 'q', false)).toThrow('104.0 % of the item')
+  })
+
+  test('portions cut one percent over what is served cost one percent more', () => {
+    const at = (overServedPct: number) => makeOrBuy(inputOfCase(opened, { ...opened.inputs, overServedPct }, 'q', false))
+    expect(at(1).make.costPerPortion / at(0).make.costPerPortion).toBeCloseTo(1.01, 12)
+    expect(at(1).buy).toEqual(at(0).buy)
+    expect(at(1).breakEven.yieldPct ?? 0).toBeCloseTo((at(0).breakEven.yieldPct ?? 0) * 1.01, 9)
+    const [costs] = [drawMakeCosts(inputOfCase(opened, { ...opened.inputs, overServedPct: 1 }, 'q', false), { draws: 1, seed: 1 })]
+    expect(costs[0]).toBeCloseTo(at(1).make.costPerPortion, 9)
   })
 
   test('a changed input goes through to the answer', () => {

@@ -27,14 +27,13 @@ test('an empty database is brought up to date, once, even by three servers at a 
 
 test('a step that was interrupted, whatever it had done, is taken up again', async () => {
   const { db, close } = await openTestApp({ migrated: false })
-  const [last] = names.slice(-1)
   for (const name of names) {
     await migrate(db, name)
     // as if the server had died before it could note that the step was done
     await db.sequelize.query('DELETE FROM migrations WHERE name = :name', { replacements: { name } })
     await migrate(db, name)
   }
-  await db.sequelize.query('DELETE FROM migrations WHERE name = :last', { replacements: { last } })
+  await db.sequelize.query("DELETE FROM migrations WHERE name >= '007'")
   await db.sequelize.query('ALTER TABLE cut_sheets DROP COLUMN newest_version_id')
   await db.sequelize.query('DROP TABLE output_totals')
   await migrate(db)
@@ -142,7 +141,8 @@ test('runs that were finished before the yield book are in it, less what was tak
     book: await readYieldBook(records),
   })
   const before = await kept()
-  expect(before.shares).toEqual([expect.objectContaining({ runId: run.id, outputKey: 'centre-steak', sharePct: 40 })])
+  expect(before.shares).toContainEqual(expect.objectContaining({ runId: run.id, outputKey: 'centre-steak', sharePct: 40 }))
+  expect(before.shares.length).toBeGreaterThan(1)
   await records.runOutputs.destroy({})
   await records.cutTotals.destroy({})
   await records.outputTotals.destroy({})

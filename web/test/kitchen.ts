@@ -63,6 +63,7 @@ export function entryOf(item: Item, sheet: CutSheet, tests: number, shares: Reco
     outputs: sheet.body.outputs.map(({ key, typicalPct }) => ({
       key,
       share: { n: tests, mean: shareOf(key, typicalPct), variance: 1 },
+      servedRatio: null,
       lastValuePerKg: key === 'fat' ? 1.4 : null,
     })),
   }

@@ -8,6 +8,8 @@ export interface MakeOrBuyInput {
   item: { grams: number; price: Price }
   yieldPct: number
   portionGrams: number
+  /** How much portions cut here weigh over the served weight, percent; under it where less than 0. */
+  overServedPct?: number | undefined
   /** Storage and thaw loss of portions cut here. */
   lossPct: number
   /** By-products as a share of the item's weight, with what a kg of them is worth. */
@@ -55,13 +57,14 @@ export function makeOrBuy(input: MakeOrBuyInput): MakeOrBuy {
   const credit = input.byproducts.reduce((sum, part) => sum + ((part.pct / 100) * item.grams * part.valuePerKg) / 1000, 0)
   const netCost = purchase + labourTotal + input.consumablesPerItem + disposal - credit
   const keptGrams = item.grams * (1 - input.lossPct / 100)
-  const portionsPerItem = (keptGrams * (input.yieldPct / 100)) / input.portionGrams
+  const cutGrams = input.portionGrams * (1 + (input.overServedPct ?? 0) / 100)
+  const portionsPerItem = (keptGrams * (input.yieldPct / 100)) / cutGrams
   const make = netCost / portionsPerItem
   const buy = readyCutCost(input.buy, input.portionGrams)
   const saving = buy - make
   const netAtBreakEven = buy * portionsPerItem
   const purchaseAtOne = costOfPurchase({ ...item.price, amount: 1 }, { grams: item.grams, pieces: 1 })
-  const yieldPct = ((netCost / buy) * input.portionGrams * 100) / keptGrams
+  const yieldPct = ((netCost / buy) * cutGrams * 100) / keptGrams
   return {
     make: {
       costPerPortion: make,
@@ -107,5 +110,6 @@ function check(input: MakeOrBuyInput): void {
   ]
   for (const [field, value] of over0) if (!(value > 0)) throw new InputError(field, 'This must be over 0.')
   if (input.yieldPct > 100) throw new InputError('yieldPct', 'A yield is at most 100 %.')
+  if ((input.overServedPct ?? 0) <= -100) throw new InputError('overServedPct', 'A portion weighs something: over −100 %.')
   if (input.lossPct >= 100) throw new InputError('lossPct', 'A loss is under 100 %.')
 }

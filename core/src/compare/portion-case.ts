@@ -34,6 +34,8 @@ export interface CaseOf {
   outputKey: string
   price: Price
   servedGrams: number
+  /** How much over the served weight the kitchen's portions really are, percent. */
+  overServedPct: number
   /** The portion's output and the mains that share the cost with it by weight. */
   yieldKeys: readonly string[]
   /** Every output of the sheet but waste that is credited. */
@@ -65,6 +67,7 @@ export function openCase(given: CaseOf): PortionCase {
     itemPrice: given.price.amount,
     yieldPct: yieldExpected.mean,
     portionGrams: given.servedGrams,
+    overServedPct: given.overServedPct,
     storageLossPct: given.storageLossPct,
     rejectedPct: given.rejectedPct,
     minutesPerItem: given.expected.minutesPerItem.mean,
@@ -139,6 +142,7 @@ export function inputOfCase(portionCase: PortionCase, inputs: CaseInputs, quoteI
     item: { grams: read('itemGrams'), price: { ...portionCase.price, amount: read('itemPrice') } },
     yieldPct: read('yieldPct'),
     portionGrams: read('portionGrams'),
+    overServedPct: read('overServedPct'),
     lossPct: 100 * (1 - (1 - read('storageLossPct') / 100) * (1 - read('rejectedPct') / 100)),
     byproducts: portionCase.sideCuts.map(({ key }) => ({ pct: read(shareInput(key)), valuePerKg: read(valueInput(key)) })),
     wastePct: read('wastePct'),

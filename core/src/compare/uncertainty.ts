@@ -93,7 +93,7 @@ function costOfDraw(input: MakeOrBuyInput) {
   const fixed = input.consumablesPerItem + (labour.setupMinutes / labour.itemsPerBatch) * perMinute
   const disposal = (input.disposalPerKg * (input.wastePct / 100)) / 1000
   const credit = input.byproducts.reduce((sum, part) => sum + ((part.pct / 100) * part.valuePerKg) / 1000, 0)
-  const portionsOfGram = (1 - input.lossPct / 100) / 100 / input.portionGrams
+  const portionsOfGram = (1 - input.lossPct / 100) / 100 / (input.portionGrams * (1 + (input.overServedPct ?? 0) / 100))
   return (grams: number, yieldPct: number, minutes: number, amount: number) =>
     (amount * (ofItem + ofGram * grams) + minutes * perMinute + fixed + (disposal - credit) * grams) / (grams * yieldPct * portionsOfGram)
 }

@@ -73,15 +73,30 @@ export function balanceOfRun(run: RunRecord): Balance {
   return balanceOf(gramsOf(run.received.tenths), tenths, count, run.rates.unaccountedLimitPct)
 }
 
-/** What has been weighed of every output of the cut sheet, in percent of the received weight; tubs of one output together. */
-export function sharesOfRun(run: Pick<RunRecord, 'received' | 'weighings'> & { tubs: readonly { id: string; key: string | null }[] }) {
+/** What a run says of one output of its cut sheet. */
+export interface TestedOutput {
+  /** Percent of the received weight; 0 where the sheet has the output and none came off. */
+  sharePct: number
+  /** What its portions weighed on average over their target; `null` where none were weighed to one. */
+  servedRatio: number | null
+}
+
+type KeyedTub = Pick<RunTub, 'id' | 'targetTenths'> & { key: string | null }
+
+/** What a run says of every output of its cut sheet; tubs of one output together. */
+export function testedOutputsOf(run: Pick<RunRecord, 'received' | 'weighings'> & { tubs: readonly KeyedTub[] }): Map<string, TestedOutput> {
   const totals = totalsByTub(run.weighings)
-  const shares = new Map<string, number>()
-  for (const { id, key } of run.tubs) {
-    const tenths = totals.get(id)?.tenths ?? 0
-    if (key !== null && tenths > 0) shares.set(key, (shares.get(key) ?? 0) + (tenths / run.received.tenths) * 100)
+  const outputs = new Map<string, TestedOutput>()
+  for (const { id, key, targetTenths } of run.tubs) {
+    if (key === null) continue
+    const { tenths, count } = totals.get(id) ?? { tenths: 0, count: 0 }
+    const before = outputs.get(key)
+    outputs.set(key, {
+      sharePct: (before?.sharePct ?? 0) + (tenths / run.received.tenths) * 100,
+      servedRatio: targetTenths && count > 0 ? tenths / count / targetTenths : (before?.servedRatio ?? null),
+    })
   }
-  return shares
+  return outputs
 }
 
 /** The yield test of what has been weighed, its cost shared by the run's method or another. */

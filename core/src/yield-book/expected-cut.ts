@@ -11,7 +11,8 @@ export interface TestedCut {
   minutes: MinutesSums
   /** All mains together. */
   mains: Sample
-  outputs: readonly { key: string; share: Sample }[]
+  /** `servedRatio`: what its portions weigh over their target, on average; `null` where none were weighed to one. */
+  outputs: readonly { key: string; share: Sample; servedRatio: number | null }[]
 }
 
 /** What the cut sheet says for a start. */

@@ -8,6 +8,8 @@ export interface TestRecord {
   pieces: number
   minutes: number | null
   shares: Readonly<Record<string, number>>
+  /** What portions weighed over their target, by output key. */
+  servedRatios?: Readonly<Record<string, number>>
 }
 
 /**
@@ -21,7 +23,11 @@ export function testedCutOf(tests: readonly TestRecord[], mainKeys: readonly str
     itemGrams: summarise(tests.map((test) => test.receivedTenths / 10 / test.pieces)),
     minutes: sumMinutes(tests.map((test) => ({ items: test.pieces, minutes: test.minutes }))),
     mains: summarise(tests.map((test) => mainsOf(test, mainKeys))),
-    outputs: [...keys].map((key) => ({ key, share: summarise(tests.flatMap((test) => test.shares[key] ?? [])) })),
+    outputs: [...keys].map((key) => {
+      const served = summarise(tests.flatMap((test) => test.servedRatios?.[key] ?? []))
+      const share = summarise(tests.flatMap((test) => test.shares[key] ?? []))
+      return { key, share, servedRatio: served.n > 0 ? served.mean : null }
+    }),
   }
 }
 

@@ -8,9 +8,19 @@ import { bench } from './migrations/004-bench.ts'
 import { plans } from './migrations/005-plans.ts'
 import { yieldBook } from './migrations/006-yield-book.ts'
 import { models } from './migrations/007-models.ts'
+import { servedWeights } from './migrations/008-served-weights.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
-export const migrations: readonly SchemaStep[] = [kitchenAndPrices, cutSheetsAndRuns, catalogFingerprint, bench, plans, yieldBook, models]
+export const migrations: readonly SchemaStep[] = [
+  kitchenAndPrices,
+  cutSheetsAndRuns,
+  catalogFingerprint,
+  bench,
+  plans,
+  yieldBook,
+  models,
+  servedWeights,
+]
 
 /**
  * Brings the schema up to date. Several servers may start at once: one migrates, the others wait for it. A step that was

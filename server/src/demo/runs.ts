@@ -4,7 +4,7 @@ import type { defectKinds } from '@fleam/contract/runs'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import type { Price } from '@fleam/core/quantities/price'
 import { type Random, seededRandom } from '@fleam/core/random/seeded-random'
-import { figuresOfRun, sharesOfRun } from '@fleam/core/runs/run-record'
+import { figuresOfRun, testedOutputsOf } from '@fleam/core/runs/run-record'
 import type { Role } from '@fleam/core/runs/yield-test'
 import { v7 as uuidv7 } from 'uuid'
 import type { KitchenRecords } from '../db/records.ts'
@@ -337,7 +337,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
       minutes,
       consumables,
       mainPct,
-      shares: sharesOfRun(record),
+      outputs: testedOutputsOf(record),
     },
     weighings: weighings.map((line) => ({ ...line, runId: id, itemNumber: null, movedFromId: null, sentById: null })),
     defects: noteDefects(hand, isBad, random).map((defect) => ({

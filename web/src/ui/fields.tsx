@@ -194,7 +194,7 @@ export function LinesField({ label, value, onChange, error, rows = 3 }: LinesFie
  * own could be thousands: that is none either, unless decimals or more thousands make it plain.
  */
 export function numberOf(text: string): number {
-  const typed = text.trim()
+  const typed = text.trim().replace('−', '-')
   const [sign, thousands] = decimalSign() === '.' ? ['.', ','] : [',', '.']
   const groups = new RegExp(`^-?[1-9]\\d{0,2}((?:[${thousands}]\\d{3})+)([${sign}]\\d+)?$`).exec(typed)
   if (groups && groups[1]?.length === 4 && groups[2] === undefined) return Number.NaN

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
-import { figuresOfRun, sharesOfRun } from '@fleam/core/runs/run-record'
+import { figuresOfRun, testedOutputsOf } from '@fleam/core/runs/run-record'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
 import { duplicateKey } from '../../db/database.ts'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -281,7 +281,7 @@ async function writeRuns(tx: KitchenRecords, own: (id: string) => string, read: 
           minutes,
           consumables,
           mainPct: mainPct ?? 0,
-          shares: sharesOfRun(run),
+          outputs: testedOutputsOf(run),
         },
       ]
     }),

@@ -1,7 +1,7 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { Item } from '@fleam/contract/prices'
 import type { Defect, defectCreate, Run, runCreate, runFinish, runReopen, Tub, tubChange, tubCreate } from '@fleam/contract/runs'
-import { balanceOfRun, figuresOfRun, sharesOfRun } from '@fleam/core/runs/run-record'
+import { balanceOfRun, figuresOfRun, testedOutputsOf } from '@fleam/core/runs/run-record'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -247,7 +247,7 @@ function testOf(row: RunRow, run: Run): FinishedTest {
     minutes,
     consumables,
     mainPct: mainPct ?? 0,
-    shares: sharesOfRun(run),
+    outputs: testedOutputsOf(run),
   }
 }
 

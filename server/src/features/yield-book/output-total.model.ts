@@ -10,6 +10,9 @@ export interface OutputTotalRow extends Model<InferAttributes<OutputTotalRow>, I
   tests: number
   shareSum: number
   shareSquares: number
+  /** Runs whose portions were weighed to a target, and the sum of what they weighed over it. */
+  servedTests: number
+  servedSum: number
 }
 
 export const defineOutputTotals = (sequelize: Sequelize) =>
@@ -23,6 +26,8 @@ export const defineOutputTotals = (sequelize: Sequelize) =>
       tests: countColumn(),
       shareSum: totalColumn(),
       shareSquares: totalColumn(),
+      servedTests: countColumn(),
+      servedSum: totalColumn(),
     },
     { tableName: 'output_totals' },
   )

@@ -1,7 +1,7 @@
 import { DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
 import { kitchenColumn, uuid } from '../../db/columns.ts'
 
-/** The share of one output of a finished run, percent of the received weight. A run that is opened again has none. */
+/** What a finished run says of one output: its share in percent of the received weight. A run that is opened again has none. */
 export interface RunOutputRow extends Model<InferAttributes<RunOutputRow>, InferCreationAttributes<RunOutputRow>> {
   runId: string
   outputKey: string
@@ -9,6 +9,8 @@ export interface RunOutputRow extends Model<InferAttributes<RunOutputRow>, Infer
   itemId: string
   cutSheetId: string
   sharePct: number
+  /** What its portions weighed on average over their target. */
+  servedRatio: number | null
 }
 
 export const defineRunOutputs = (sequelize: Sequelize) =>
@@ -21,6 +23,7 @@ export const defineRunOutputs = (sequelize: Sequelize) =>
       itemId: { type: uuid, allowNull: false },
       cutSheetId: { type: uuid, allowNull: false },
       sharePct: { type: DataTypes.DOUBLE, allowNull: false },
+      servedRatio: DataTypes.DOUBLE,
     },
     { tableName: 'run_outputs' },
   )

@@ -44,6 +44,7 @@ export async function readYieldBook(records: KitchenRecords): Promise<YieldBookE
     outputs: (outputs.get(cutOf(cut)) ?? []).map((output) => ({
       key: output.outputKey,
       share: shareOf(output),
+      servedRatio: output.servedTests > 0 ? output.servedSum / output.servedTests : null,
       lastValuePerKg: values.get(`${cut.lastRunId} ${output.outputKey}`) ?? null,
     })),
   }))
@@ -78,7 +79,7 @@ export async function expectShares(
   sheet: CutSheet,
 ): Promise<Map<string, number>> {
   const totals = await records.outputTotals.findAll({ where: { itemId, cutSheetId: sheet.id }, raw: true })
-  const outputs = totals.map((output) => ({ key: output.outputKey, share: shareOf(output) }))
+  const outputs = totals.map((output) => ({ key: output.outputKey, share: shareOf(output), servedRatio: null }))
   const { shares } = expectCut(
     sheet.body,
     { tests: 0, itemGrams: noSample, minutes: noMinutes, mains: noSample, outputs },
@@ -143,6 +144,9 @@ export async function listTests(
       minutes: run.minutes,
       unaccountedPct: run.unaccountedPct ?? 0,
       shares: Object.fromEntries((byRun.shares.get(run.id) ?? []).map((row) => [row.outputKey, row.sharePct])),
+      servedRatios: Object.fromEntries(
+        (byRun.shares.get(run.id) ?? []).flatMap((row) => (row.servedRatio === null ? [] : [[row.outputKey, row.servedRatio]])),
+      ),
       stepsLeftOut: leftOut(
         (byRun.optional.get(run.id) ?? []).map((row) => row.body as OptionalStep),
         body.station.length > 0 ? 1 : 0,

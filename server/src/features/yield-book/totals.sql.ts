@@ -19,10 +19,12 @@ export const addToCutTotals = `
 
 /** The same for the shares of one output, for the same reason. */
 export const addToOutputTotals = `
-  INSERT INTO output_totals (item_id, cut_sheet_id, output_key, kitchen_id, tests, share_sum, share_squares)
-  VALUES (:itemId, :cutSheetId, :outputKey, :kitchenId, :tests, :sum, :squares)
+  INSERT INTO output_totals (item_id, cut_sheet_id, output_key, kitchen_id, tests, share_sum, share_squares,
+    served_tests, served_sum)
+  VALUES (:itemId, :cutSheetId, :outputKey, :kitchenId, :tests, :sum, :squares, :servedTests, :servedSum)
   ON DUPLICATE KEY UPDATE tests = tests + VALUES(tests), share_sum = share_sum + VALUES(share_sum),
-    share_squares = share_squares + VALUES(share_squares)`
+    share_squares = share_squares + VALUES(share_squares), served_tests = served_tests + VALUES(served_tests),
+    served_sum = served_sum + VALUES(served_sum)`
 
 /** Items that were cut since a day, by item and cut sheet: added up inside the database, over one stretch of an index. */
 export const piecesSince = `

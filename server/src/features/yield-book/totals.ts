@@ -1,4 +1,5 @@
 import { groupBy } from '@fleam/core/group-by'
+import type { TestedOutput } from '@fleam/core/runs/run-record'
 import { sumMinutes } from '@fleam/core/yield-book/learning'
 import { IndexHints } from 'sequelize'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -15,15 +16,15 @@ export interface FinishedTest {
   minutes: number | null
   consumables: number
   mainPct: number
-  /** Share of each output that was weighed, percent of the received weight. */
-  shares: ReadonlyMap<string, number>
+  /** What it says of each output of its sheet. */
+  outputs: ReadonlyMap<string, TestedOutput>
 }
 
 /** Keeps the shares of runs that were finished, and adds them to the running totals of their cuts. */
 export async function addTests(tx: KitchenRecords, tests: readonly FinishedTest[]): Promise<void> {
   await tx.runOutputs.bulkCreate(
-    tests.flatMap(({ runId, itemId, cutSheetId, shares }) =>
-      [...shares].map(([outputKey, sharePct]) => ({ runId, outputKey, itemId, cutSheetId, sharePct })),
+    tests.flatMap(({ runId, itemId, cutSheetId, outputs }) =>
+      [...outputs].map(([outputKey, output]) => ({ runId, outputKey, itemId, cutSheetId, ...output })),
     ),
   )
   for (const ofCut of byCut(tests)) await addTotals(tx, ofCut, 1)
@@ -80,13 +81,18 @@ async function addTotals(tx: KitchenRecords, ofCut: readonly FinishedTest[], sig
     xy: sign * minutes.xy,
     yy: sign * minutes.yy,
   })
-  const shares = groupBy(
-    ofCut.flatMap((test) => [...test.shares]),
+  const outputs = groupBy(
+    ofCut.flatMap((test) => [...test.outputs]),
     ([key]) => key,
   )
-  for (const [outputKey, values] of [...shares].sort(([a], [b]) => (a < b ? -1 : 1))) {
-    const total = (of: (share: number) => number) => sign * values.reduce((all, [, share]) => all + of(share), 0)
-    const sums = { sum: total((share) => share), squares: total((share) => share * share) }
+  for (const [outputKey, values] of [...outputs].sort(([a], [b]) => (a < b ? -1 : 1))) {
+    const total = (of: (output: TestedOutput) => number) => sign * values.reduce((all, [, output]) => all + of(output), 0)
+    const sums = {
+      sum: total(({ sharePct }) => sharePct),
+      squares: total(({ sharePct }) => sharePct * sharePct),
+      servedTests: total(({ servedRatio }) => (servedRatio === null ? 0 : 1)),
+      servedSum: total(({ servedRatio }) => servedRatio ?? 0),
+    }
     await tx.insert(addToOutputTotals, { itemId, cutSheetId, outputKey, tests: sign * values.length, ...sums })
   }
 }

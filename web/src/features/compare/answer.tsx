@@ -209,6 +209,7 @@ const inputNames: Record<string, string> = {
   'item.grams': 'Weight of an item',
   yieldPct: 'Yield of these portions',
   portionGrams: 'Served weight',
+  overServedPct: 'Cut over that weight',
   lossPct: 'Lost in storage, and refused',
   'labour.itemsPerBatch': 'Items in a batch',
   'buy.portionGrams': 'Portion as quoted',
@@ -279,6 +280,7 @@ type Inputs = Readonly<Record<string, number>>
 const Headlines = memo(function Headlines({ open, inputs, result }: { open: OpenPortion; inputs: Inputs; result: MakeOrBuy }) {
   const { money, grams } = useUnits()
   const saves = result.savingPerPortion >= 0
+  const over = inputs.overServedPct ?? 0
   const week = result.savingPerWeek ?? 0
   return (
     <div className="headlines">
@@ -288,6 +290,7 @@ const Headlines = memo(function Headlines({ open, inputs, result }: { open: Open
         <small>
           {(result.make.portionsPerItem * open.portionCase.portionShare).toFixed(1)} portions from{' '}
           {grams(Math.round(inputs.itemGrams ?? 0))} of {shortName(open.item.name).toLowerCase()}
+          {Math.abs(over) >= 0.05 && `, each ${percentText(Math.abs(over))} ${over > 0 ? 'over' : 'under'} its weight`}
         </small>
       </div>
       <div className="headline">

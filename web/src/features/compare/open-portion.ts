@@ -129,6 +129,7 @@ export function firstBody(
     changed: {},
     byproducts: 'market',
     mains: 'credited',
+    asServed: true,
     idleHands: sources.settings.cutting.idleHands,
     pricesMove: false,
     leftOver: 'used',
@@ -155,6 +156,7 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
   const parts = partsOf(sources, item, sheet, expected)
   const quotes = sources.items.filter((one) => body.readyCutIds.includes(one.id) && readyCutOfItem(one) !== undefined)
   const servedGrams = output.portion?.targetGrams ?? gramsOf(quotes[0]?.readyCut?.portionTenths ?? 10_000)
+  const servedRatio = (tested ?? entry)?.outputs.find((one) => one.key === output.key)?.servedRatio
   const { yieldKeys, unvalued, hasOtherMains } = mainsBeside(sheet, output, parts, body.mains)
   const share = expected.shares.get(output.key)?.mean ?? 0
   if (share <= 0) return { missing: `${output.name}: no test and no cut sheet says what share of the item they are.` }
@@ -163,6 +165,7 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
     outputKey: output.key,
     price: asked,
     servedGrams,
+    overServedPct: body.asServed && servedRatio ? (servedRatio - 1) * 100 : 0,
     yieldKeys,
     sideCuts: parts.filter((part) => !yieldKeys.includes(part.key) && part.role !== 'waste'),
     wasteKeys: parts.filter((part) => part.role === 'waste').map((part) => part.key),

@@ -43,12 +43,12 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
   const price = body.supplierId === null ? undefined : quotes.data?.find((quote) => quote.supplier?.id === body.supplierId)?.price
   const sheet = sources.sheets.find((one) => one.id === body.cutSheetId)
   const tested = useMemo(() => chosenTests && sheet && testedCutOf(chosenTests, mainKeysOf(sheet)), [chosenTests, sheet])
-  const { itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, idleHands } = body
+  const { itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, asServed, idleHands } = body
   const { itemsPerBatch } = body.changed
   // opened anew only by what it is about: trying an input out leaves it as it is
   const open = useMemo(
     () => openPortion(sources, body, tested, price),
-    [sources, itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, idleHands, itemsPerBatch, tested, price],
+    [sources, itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, asServed, idleHands, itemsPerBatch, tested, price],
   )
   const other = useMemo(() => {
     if ('missing' in open || !open.hasOtherMains) return undefined

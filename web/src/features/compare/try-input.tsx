@@ -133,6 +133,15 @@ function useInputFormat({ kind, unit, low }: TryInputSpec) {
       },
       refusal: 'A share goes from 0 to 100 %.',
     },
+    'percent-over': {
+      unit: '%',
+      write: plain(2),
+      read: (text) => {
+        const value = numberOf(text)
+        return value > -90 && value < 900 ? value : undefined
+      },
+      refusal: 'Type how much over it they are, such as 1.2, or −1.2 where under.',
+    },
     minutes: { unit: 'min', write: plain(2), read: notBelow0, refusal: 'Type minutes, 0 or more.' },
     count: {
       unit: '',

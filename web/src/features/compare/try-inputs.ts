@@ -1,7 +1,7 @@
 import type { Item } from '@fleam/contract/prices'
 import { type CaseInputs, type PortionCase, quoteInput, shareInput, valueInput } from '@fleam/core/compare/portion-case'
 
-export type InputKind = 'money' | 'per-weight' | 'grams' | 'percent' | 'minutes' | 'count'
+export type InputKind = 'money' | 'per-weight' | 'grams' | 'percent' | 'percent-over' | 'minutes' | 'count'
 
 /** An input that can be tried out: what it is called, in what it is counted, how far its slider goes. */
 export interface TryInputSpec {
@@ -62,6 +62,7 @@ export function groupsOf(portionCase: PortionCase, quotes: readonly Item[], base
           high: at('portionGrams') * 1.6,
           step: 1,
         },
+        { name: 'overServedPct', label: 'Cut over that weight', kind: 'percent-over', low: -10, high: 10, step: 0.1 },
         percent('storageLossPct', 'Lost in storage and thaw', 20),
         percent('rejectedPct', 'Refused portions', 20),
       ],

@@ -75,6 +75,13 @@ export const TryOut = memo(function TryOut({ open, base, groups, body, onChange,
         names={byproductNames}
         onChange={(byproducts) => onChange({ byproducts })}
       />
+      {open.output.portion && (
+        <CheckField
+          label="Portions cut here count as heavy as the log says they are, not as their target"
+          value={body.asServed}
+          onChange={(asServed) => onChange({ asServed })}
+        />
+      )}
       {open.hasOtherMains && (
         <OneOf legend="The other mains" name="mains" value={body.mains} names={mainsNames} onChange={(mains) => onChange({ mains })} />
       )}
