@@ -262,6 +262,8 @@ describe('a case', () => {
     wasteKeys: ['fat'],
     quotes: [{ id: 'q', readyCut: { price: { amount: 10.9, per: 'each' }, portionGrams: 180, lossPct: 2 } }],
     byproducts: 'market',
+    portionKeys: ['steak'],
+    isCounted: false,
     yieldKeys: ['steak'],
     expected: expectCut(sheet, { tests: 0, itemGrams: noSample, minutes: noMinutes, mains: noSample, outputs: [] }),
     labour: { setupMinutes: 6, itemsPerBatch: 2, ratePerHour: 20, onCostPct: 10 },

@@ -7,9 +7,11 @@ import { projectRun } from '../src/runs/projection.ts'
 import {
   decisionCostPerKg,
   figuresOfRun,
+  portionsOf,
   projectedYieldTest,
   type RunRecord,
   sharedTestOfRun,
+  testedOutputsOf,
   yieldTestOfRun,
 } from '../src/runs/run-record.ts'
 
@@ -94,6 +96,42 @@ test('the live cost per portion is the final one once nothing is left to come', 
 test('the figures of a run that lacks a sales value are shared by weight', () => {
   const valueless: RunRecord = { ...run, method: 'sales-value', weighings: [line('a', 'steak', 1800), line('b', 'tips', 200)] }
   expect(figuresOfRun(valueless).costPerKg).toBeCloseTo(yieldTestOfRun(valueless, 'weight').outputs[0]?.costPerKg ?? 0, 10)
+})
+
+test('portions of several pieces are plates: weight, count and cost are of the plate, not of its pieces', () => {
+  const plated: RunRecord = {
+    ...run,
+    received: { tenths: 20_000 },
+    sheet: {
+      outputs: [
+        { key: 'breast', role: 'main', destination: 'sauté', portion: { pieces: 2 } },
+        { key: 'leg', role: 'main', destination: 'sauté' },
+      ],
+    },
+    tubs: [
+      { ...tub('breast', 'main', 34), key: 'breast', targetTenths: 3300, toleranceTenths: 200 },
+      { ...tub('leg', 'main', 31), key: 'leg' },
+    ],
+    weighings: [line('a', 'breast', 180), line('b', 'breast', 160), line('c', 'leg', 150), line('d', 'leg', 172)],
+  }
+  expect(portionsOf(plated)).toEqual([332, 330])
+  const { costPerKg, costPerPortion, portions } = figuresOfRun(plated)
+  expect(portions).toBe(2)
+  expect(costPerPortion).toBeCloseTo(((costPerKg ?? 0) * 331) / 1000, 9)
+  expect(yieldTestOfRun(plated).outputs.map((output) => output.costPerPortion)).toEqual([null, null])
+  const tested = testedOutputsOf({ ...plated, tubs: plated.tubs.map((one) => ({ ...one, key: one.key ?? null })) })
+  expect(tested.get('breast')).toEqual({ sharePct: 17, servedRatio: null })
+})
+
+test('an output of the sheet that did not come off is nothing; what portions weigh over their target is kept', () => {
+  const given = {
+    ...run,
+    tubs: run.tubs.map((one) => ({ ...one, key: one.id })),
+    weighings: [line('a', 'steak', 184), line('b', 'steak', 182)],
+  }
+  const tested = testedOutputsOf(given)
+  expect(tested.get('tips')).toEqual({ sharePct: 0, servedRatio: null })
+  expect(tested.get('steak')?.servedRatio).toBeCloseTo(183 / 180, 12)
 })
 
 describe('unlike mains', () => {

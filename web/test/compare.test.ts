@@ -1,5 +1,5 @@
 import { makeOrBuy } from '@fleam/core/compare/make-or-buy'
-import { inputOfCase, quoteInput, valueInput } from '@fleam/core/compare/portion-case'
+import { inputOfCase, quoteInput, valueInput, withSharesAlong } from '@fleam/core/compare/portion-case'
 import { formatMoney } from '@fleam/core/quantities/format-money'
 import { expectation, priorOfRange } from '@fleam/core/yield-book/expectation'
 import { bodyOf, linkTo } from '../src/features/compare/body-link.ts'
@@ -52,8 +52,24 @@ describe('what is compared', () => {
   test('takes its figures from the tests, its served weight from the quote', () => {
     const { portionCase, expected } = opened()
     expect(expected.tests).toBe(30)
-    expect(portionCase.inputs).toMatchObject({ portionGrams: 220, itemsPerBatch: 4, [valueInput('leg')]: 5.3, [valueInput('fat')]: 1.4 })
-    expect(portionCase.inputs.portionsPerWeek).toBe(Math.round((10 * (portionCase.inputs.itemGrams ?? 0) * 0.25) / 220))
+    // two supremes a bird, however heavy
+    expect(portionCase.inputs).toMatchObject({ portionGrams: 250, itemsPerBatch: 4, [valueInput('leg')]: 5.3, [valueInput('fat')]: 1.4 })
+    expect(portionCase.inputs.portionsPerWeek).toBe(20)
+    const { portionGrams } = withSharesAlong(portionCase, { ...portionCase.inputs, itemGrams: (portionCase.inputs.itemGrams ?? 0) * 1.1 })
+    expect(portionGrams).toBeCloseTo(275, 9)
+  })
+
+  test('plates of a breast and a leg piece are four a bird, and both sorts carry the cost', () => {
+    const saute = sheetOf('chicken-saute')
+    const sources = sourcesOf({ items: [chicken, supreme], sheets: [saute], book: [entryOf(chicken, saute, 9)] })
+    const body = firstBody(sources, chicken) as NonNullable<ReturnType<typeof firstBody>>
+    const open = openPortion(sources, body) as OpenPortion
+    expect(open.name).toBe('Plates of breast pieces and leg pieces')
+    expect(open.portionCase.inputs).toMatchObject({ portionGrams: (2000 * 0.65) / 4, portionsPerWeek: 40, overServedPct: 0 })
+    expect(makeOrBuy(inputOfCase(open.portionCase, open.portionCase.inputs, supreme.id, false)).make.portionsPerItem).toBeCloseTo(
+      4 * (1 - inputOfCase(open.portionCase, open.portionCase.inputs, supreme.id, false).lossPct / 100),
+      9,
+    )
   })
 
   test('what nothing says a value of is worth nothing, not something guessed', () => {

@@ -24,6 +24,8 @@ export interface PortionCase {
   yieldExpected: Expectation
   /** How much of that yield the portions themselves are, 0–1. */
   portionShare: number
+  /** An item makes so many portions however heavy it is: they are pieces, not cut to weight. */
+  isCounted: boolean
 }
 
 /** How the mains of other kinds beside the portion looked at count. */
@@ -36,7 +38,10 @@ export interface CaseOf {
   servedGrams: number
   /** How much over the served weight the kitchen's portions really are, percent. */
   overServedPct: number
-  /** The portion's output and the mains that share the cost with it by weight. */
+  /** Outputs that the portions are of: several where a plate has several pieces. */
+  portionKeys: readonly string[]
+  isCounted: boolean
+  /** The portions' outputs and the mains that share the cost with it by weight. */
   yieldKeys: readonly string[]
   /** Every output of the sheet but waste that is credited. */
   sideCuts: readonly (Omit<Part, 'pct'> & { name: string })[]
@@ -61,7 +66,7 @@ export function openCase(given: CaseOf): PortionCase {
   const meanOf = (key: string) => given.expected.shares.get(key)?.mean ?? 0
   const sideCuts = given.sideCuts.map((part) => ({ ...part, pct: meanOf(part.key) }))
   const yieldExpected = together(given.yieldKeys.flatMap((key) => given.expected.shares.get(key) ?? []))
-  const portionShare = given.yieldKeys.length === 1 ? 1 : meanOf(given.outputKey) / yieldExpected.mean
+  const portionShare = given.portionKeys.reduce((sum, key) => sum + meanOf(key), 0) / yieldExpected.mean
   const inputs: Record<string, number> = {
     itemGrams: given.expected.itemGrams.mean,
     itemPrice: given.price.amount,
@@ -92,20 +97,28 @@ export function openCase(given: CaseOf): PortionCase {
     inputs[quoteInput(id, 'fee')] = readyCut.feePerOrder ?? 0
     inputs[quoteInput(id, 'order')] = readyCut.portionsPerOrder ?? 1
   }
-  const { outputKey, price, quotes, expected } = given
-  return { outputKey, price, sideCuts, quotes, inputs, expected, yieldExpected, portionShare }
+  const { outputKey, price, quotes, expected, isCounted } = given
+  return { outputKey, price, sideCuts, quotes, inputs, expected, yieldExpected, portionShare, isCounted }
 }
 
 /**
  * A yield that is tried out takes the other shares along: where more becomes portions, less comes off beside them, each in
- * proportion. A share that was changed itself stays as it was typed.
+ * proportion; portions that are pieces are heavier or lighter with it. What was changed itself stays as it was typed.
  */
-export function withSharesAlong({ inputs: own, sideCuts }: PortionCase, inputs: CaseInputs): CaseInputs {
+export function withSharesAlong(portionCase: PortionCase, typed: CaseInputs): CaseInputs {
+  const { inputs: own, sideCuts } = portionCase
+  const inputs = withPiecesAlong(portionCase, typed)
   const [before, now] = [own.yieldPct ?? 0, inputs.yieldPct ?? 0]
   if (now === before || !(before < 100) || now > 100) return inputs
   const shares = ['wastePct', ...sideCuts.map(({ key }) => shareInput(key))].filter((name) => inputs[name] === own[name])
   const moved = shares.map((name) => [name, ((inputs[name] ?? 0) * (100 - now)) / (100 - before)])
   return { ...inputs, ...Object.fromEntries(moved) }
+}
+
+function withPiecesAlong({ inputs: own, isCounted }: PortionCase, inputs: CaseInputs): CaseInputs {
+  if (!isCounted || inputs.portionGrams !== own.portionGrams) return inputs
+  const grams = (of: CaseInputs) => (of.itemGrams ?? 0) * (of.yieldPct ?? 0)
+  return { ...inputs, portionGrams: ((own.portionGrams ?? 0) * grams(inputs)) / grams(own) }
 }
 
 /** All shares together, percent of the item. */

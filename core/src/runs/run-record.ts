@@ -5,12 +5,15 @@ import { gramsOf, type Tenths } from '../quantities/weight.ts'
 import { type Balance, balanceOf } from './balance.ts'
 import type { JointCostMethod } from './joint-cost.ts'
 import { type LedgerLine, readLedger, totalsByTub } from './ledger.ts'
+import { type PlateRule, platedTubs, platesOfRun } from './plates.ts'
 import { projectRun } from './projection.ts'
-import { type Output, type Role, type YieldTest, yieldTest } from './yield-test.ts'
+import { type Output, type OutputCost, type Role, type YieldTest, yieldTest } from './yield-test.ts'
 
 /** A tub of a run: where one output of the cut sheet goes. Weights in tenths of a gram, shares in percent of received. */
 export interface RunTub {
   id: string
+  /** Key of the output of the cut sheet; `null` or absent for a tub of this run alone. */
+  key?: string | null | undefined
   name: string
   role: Role
   /** Of a main: see `Output`. */
@@ -33,6 +36,8 @@ export interface RunRecord {
   minutes: number | null
   consumables: number
   method: JointCostMethod
+  /** The cut sheet, where it is at hand: it says which portions are plates of several pieces. */
+  sheet?: { outputs: readonly PlateRule[] } | undefined
   tubs: readonly RunTub[]
   weighings: readonly LedgerLine[]
 }
@@ -67,6 +72,14 @@ export function weightsIn(run: Pick<RunRecord, 'weighings'>, tubId: string): num
   return (readLedger(run.weighings).byTub.get(tubId) ?? []).map((line) => gramsOf(line.tenths))
 }
 
+/** Weights in grams of the portions that a run is about: what lies in its portion tub, or plates of several pieces. */
+export function portionsOf(run: Pick<RunRecord, 'sheet' | 'tubs' | 'weighings'>): number[] {
+  const plates = platesOfRun(run)
+  if (plates) return plates.plates.map((plate) => plate.grams)
+  const tub = portionTub(run.tubs)
+  return tub ? weightsIn(run, tub.id) : []
+}
+
 /** How the run's weighings stand against what was received. */
 export function balanceOfRun(run: RunRecord): Balance {
   const { tenths, count } = readLedger(run.weighings).total
@@ -84,16 +97,22 @@ export interface TestedOutput {
 type KeyedTub = Pick<RunTub, 'id' | 'targetTenths'> & { key: string | null }
 
 /** What a run says of every output of its cut sheet; tubs of one output together. */
-export function testedOutputsOf(run: Pick<RunRecord, 'received' | 'weighings'> & { tubs: readonly KeyedTub[] }): Map<string, TestedOutput> {
+export function testedOutputsOf(
+  run: Pick<RunRecord, 'received' | 'weighings' | 'sheet'> & { tubs: readonly KeyedTub[] },
+): Map<string, TestedOutput> {
   const totals = totalsByTub(run.weighings)
   const outputs = new Map<string, TestedOutput>()
+  const plated = platedTubs(run)
   for (const { id, key, targetTenths } of run.tubs) {
     if (key === null) continue
     const { tenths, count } = totals.get(id) ?? { tenths: 0, count: 0 }
     const before = outputs.get(key)
     outputs.set(key, {
       sharePct: (before?.sharePct ?? 0) + (tenths / run.received.tenths) * 100,
-      servedRatio: targetTenths && count > 0 ? tenths / count / targetTenths : (before?.servedRatio ?? null),
+      servedRatio:
+        targetTenths && count > 0 && !plated?.tubs.some((tub) => tub.id === id)
+          ? tenths / count / targetTenths
+          : (before?.servedRatio ?? null),
     })
   }
   return outputs
@@ -208,15 +227,22 @@ export function figuresOfRun(run: RunRecord): RunFigures {
   const { test } = sharedTestOfRun(run)
   const tub = portionTub(run.tubs) ?? run.tubs.find((other) => other.role === 'main')
   const cost = test.outputs.find((output) => output.id === tub?.id)
+  const portions = portionTub(run.tubs) || !tub ? portionsOf(run) : weightsIn(run, tub.id)
   return {
     mainPct: test.yields.mainPct,
     usablePct: test.yields.usablePct,
     unaccountedPct: test.yields.unaccountedPct,
     netCost: test.cost.net,
     costPerKg: cost?.costPerKg ?? null,
-    costPerPortion: cost?.costPerPortion ?? null,
-    portions: tub ? weightsIn(run, tub.id).length : 0,
+    costPerPortion: costOfPortion(cost, portions),
+    portions: portions.length,
   }
+}
+
+/** What a portion carries on average: that of its output, or of the pieces on a plate, which carry alike by weight. */
+export function costOfPortion(cost: OutputCost | undefined, portions: readonly number[]): number | null {
+  if (cost?.costPerKg == null || portions.length === 0) return null
+  return (cost.costPerKg * portions.reduce((sum, grams) => sum + grams, 0)) / portions.length / 1000
 }
 
 function yieldTestOf(run: RunRecord, method: JointCostMethod, outputs: readonly Output[], minutes: number): YieldTest {
@@ -243,7 +269,8 @@ function outputOf(run: RunRecord, tub: RunTub, grams: number, count: number): Ou
     role: tub.role,
     kind: tub.kind,
     grams,
-    count,
+    // a piece of a plate is no portion
+    count: platedTubs(run)?.tubs.includes(tub) ? undefined : count,
     valuePerKg: worthOf(run, tub),
     separableCost: grams > 0 ? tub.separableCost : 0,
   }

@@ -267,6 +267,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
     minutes,
     consumables: 0.6,
     method: sheet.body.jointCostMethod,
+    sheet: sheet.body,
     tubs: tubs.map((tub) => ({
       id: tub.id,
       key: tub.outputKey,

@@ -24,6 +24,12 @@ export const servedWeights: SchemaStep = {
        GROUP BY w.run_id, t.output_key
      ) served ON served.run_id = o.run_id AND served.output_key = o.output_key
      SET o.served_ratio = served.ratio`,
+    // of plates of several pieces no piece has a target of its own
+    `UPDATE run_outputs o JOIN runs r ON r.id = o.run_id JOIN cut_sheet_versions v ON v.id = r.cut_sheet_version_id
+       JOIN JSON_TABLE(v.body, '$.outputs[*]' COLUMNS (output_key VARCHAR(60) PATH '$.key', pieces INT PATH '$.portion.pieces')) rule
+         ON rule.output_key = o.output_key
+     SET o.served_ratio = NULL
+     WHERE o.served_ratio IS NOT NULL AND rule.pieces IS NOT NULL`,
     outputTotals,
     `UPDATE output_totals t JOIN (
        SELECT item_id, cut_sheet_id, output_key, COUNT(served_ratio) AS tests, SUM(served_ratio) AS ratios

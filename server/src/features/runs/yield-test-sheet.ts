@@ -10,7 +10,7 @@ import { dayOf } from '@fleam/core/quantities/house-day'
 import { gramsOf, tenthsOf } from '@fleam/core/quantities/weight'
 import { costLadder } from '@fleam/core/runs/cost-ladder'
 import { totalsByTub } from '@fleam/core/runs/ledger'
-import { decisionCostPerKg, portionTub, readyCutCostFor, sharedTestOfRun, weightsIn } from '@fleam/core/runs/run-record'
+import { decisionCostPerKg, portionsOf, portionTub, readyCutCostFor, sharedTestOfRun } from '@fleam/core/runs/run-record'
 import type { YieldTest } from '@fleam/core/runs/yield-test'
 import PDFDocument from 'pdfkit'
 
@@ -173,7 +173,7 @@ function writeLadder({ doc, run, kitchen, test, money }: Sheet): void {
 
 function writePortions({ doc, run, test, money, weight }: Sheet): void {
   const tub = portionTub(run.tubs)
-  const weights = tub ? weightsIn(run, tub.id) : []
+  const weights = portionsOf(run)
   if (!tub || weights.length === 0) return
   const cost = test.outputs.find((output) => output.id === tub.id)
   const target = gramsOf(tub.targetTenths ?? 0)

@@ -89,7 +89,7 @@ export const Answer = memo(function Answer({ open, other, base, body, name, shar
             <div>
               <h1>
                 {name !== undefined && <span className="kept-name">{name}: </span>}
-                {shortName(open.item.name)}: {open.output.name}, {grams(inputs.portionGrams ?? 0)} on the plate
+                {shortName(open.item.name)}: {open.name}, {grams(Math.round(inputs.portionGrams ?? 0))} on the plate
               </h1>
               <p className="under-title">
                 {open.sheet.body.name}, {basis}

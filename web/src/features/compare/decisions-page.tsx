@@ -98,7 +98,7 @@ function Decision({ open, body, result, answer }: Card) {
       <Link to={linkTo(body)} className={`decision-card ${verdict ? `decision-${verdict}` : ''}`}>
         <span className="decision-what">
           <strong>
-            {shortName(open.item.name)}: {open.output.name}, {grams(open.portionCase.inputs.portionGrams ?? 0)}
+            {shortName(open.item.name)}: {open.name}, {grams(Math.round(open.portionCase.inputs.portionGrams ?? 0))}
           </strong>
           <small>
             {open.sheet.body.name}, {testsText(open.expected.tests)} · against {open.quotes[0]?.name}

@@ -8,6 +8,7 @@ import { type ReadyCut, readyCutCost } from '@fleam/core/compare/ready-cut'
 import type { Part } from '@fleam/core/compare/value-in-parts'
 import type { Price } from '@fleam/core/quantities/price'
 import { gramsOf } from '@fleam/core/quantities/weight'
+import { platedOutputs } from '@fleam/core/runs/plates'
 import { readyCutOf } from '@fleam/core/runs/run-record'
 import { type ExpectedCut, expectCut, type TestedCut } from '@fleam/core/yield-book/expected-cut'
 import type { DrawnPortion } from '../../workers/draw-worker.ts'
@@ -30,6 +31,8 @@ export interface OpenPortion {
   item: Item
   sheet: CutSheet
   output: Output
+  /** What the portions are called. */
+  name: string
   quotes: Item[]
   portionCase: PortionCase
   /** Keys of the portions' output and of the mains that carry the cost with it by weight. */
@@ -155,17 +158,24 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
   const expected = expectCut(sheet.body, tested ?? entry, itemsPerBatch, sources.settings.cutting.priorTests)
   const parts = partsOf(sources, item, sheet, expected)
   const quotes = sources.items.filter((one) => body.readyCutIds.includes(one.id) && readyCutOfItem(one) !== undefined)
-  const servedGrams = output.portion?.targetGrams ?? gramsOf(quotes[0]?.readyCut?.portionTenths ?? 10_000)
+  const portions = portionsOfSheet(sheet, output)
+  const { perItem } = portions
+  const share = portions.keys.reduce((sum, key) => sum + (expected.shares.get(key)?.mean ?? 0), 0)
+  const servedGrams =
+    perItem === undefined
+      ? (output.portion?.targetGrams ?? gramsOf(quotes[0]?.readyCut?.portionTenths ?? 10_000))
+      : (expected.itemGrams.mean * share) / 100 / perItem
   const servedRatio = (tested ?? entry)?.outputs.find((one) => one.key === output.key)?.servedRatio
   const { yieldKeys, unvalued, hasOtherMains } = mainsBeside(sheet, output, parts, body.mains)
-  const share = expected.shares.get(output.key)?.mean ?? 0
   if (share <= 0) return { missing: `${output.name}: no test and no cut sheet says what share of the item they are.` }
   const { labour, cutting, disposalPerKg } = sources.settings
   const portionCase = openCase({
     outputKey: output.key,
     price: asked,
     servedGrams,
-    overServedPct: body.asServed && servedRatio ? (servedRatio - 1) * 100 : 0,
+    overServedPct: body.asServed && servedRatio && perItem === undefined ? (servedRatio - 1) * 100 : 0,
+    portionKeys: portions.keys,
+    isCounted: perItem !== undefined,
     yieldKeys,
     sideCuts: parts.filter((part) => !yieldKeys.includes(part.key) && part.role !== 'waste'),
     wasteKeys: parts.filter((part) => part.role === 'waste').map((part) => part.key),
@@ -179,7 +189,8 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
     disposalPerKg,
     portionsPerWeek: Math.round(((entry?.itemsPerWeek ?? 0) * expected.itemGrams.mean * share) / 100 / servedGrams),
   })
-  return { item, sheet, output, quotes, portionCase, yieldKeys, unvalued, hasOtherMains, expected, itemsPerBatch }
+  const { name } = portions
+  return { item, sheet, output, name, quotes, portionCase, yieldKeys, unvalued, hasOtherMains, expected, itemsPerBatch }
 }
 
 /**
@@ -196,6 +207,23 @@ function mainsBeside(sheet: CutSheet, output: Output, parts: readonly NamedPart[
     yieldKeys: mainKeysOf(sheet).filter((key) => !apart.includes(key)),
     unvalued: unvalued.map(({ name }) => name),
     hasOtherMains: others.length > unvalued.length,
+  }
+}
+
+/**
+ * What a portion of an output is: a plate of several pieces where the sheet says so, and so many of an item as there are
+ * pieces where they cannot be cut to weight; `perItem` is `undefined` where they are cut to weight.
+ */
+function portionsOfSheet({ body }: CutSheet, output: Output): { name: string; keys: string[]; perItem: number | undefined } {
+  const plated = platedOutputs(body.outputs)
+  const plates = plated?.outputs.includes(output) ? plated : undefined
+  const outputs = plates?.outputs ?? [output]
+  const pieces = outputs.reduce((sum, one) => sum + (one.countPerItem ?? Number.NaN), 0) / (plates?.perPlate ?? 1)
+  const names = outputs.map((one) => one.name.toLowerCase()).join(' and ')
+  return {
+    name: plates ? `Plates of ${names}` : output.name,
+    keys: outputs.map(({ key }) => key),
+    perItem: pieces > 0 ? pieces : undefined,
   }
 }
 

@@ -150,7 +150,7 @@ function Compared({ open, other, body, kept, onChange, shares, year, onChoose }:
           <Button variant="plain" onClick={onChoose}>
             What is compared
           </Button>
-          <KeepComparison body={body} kept={kept} suggestion={`${shortName(open.item.name)}, ${open.output.name.toLowerCase()}`} />
+          <KeepComparison body={body} kept={kept} suggestion={`${shortName(open.item.name)}, ${open.name.toLowerCase()}`} />
           <Button variant="plain" onClick={() => print()}>
             Print
           </Button>

@@ -32,7 +32,7 @@ export function effectsOf({ itemId, movePct }: Pick<PriceMove, 'itemId' | 'moveP
       const hasTurned = was.savingPerPortion >= 0 !== is.savingPerPortion >= 0
       return [
         {
-          name: `${shortName(item.name)}: ${open.output.name}${side === 'buy' ? ', ready-cut' : ''}`,
+          name: `${shortName(item.name)}: ${open.name}${side === 'buy' ? ', ready-cut' : ''}`,
           link: linkTo(body),
           before: was[side].costPerPortion,
           after: is[side].costPerPortion,

@@ -2,7 +2,15 @@ import type { Run, Tub } from '@fleam/contract/runs'
 import { type PortionStatistics, portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
-import { decisionCostPerKg, portionTub, readyCutCostFor, type SharedTest, sharedTestOfRun, weightsIn } from '@fleam/core/runs/run-record'
+import {
+  costOfPortion,
+  decisionCostPerKg,
+  portionsOf,
+  portionTub,
+  readyCutCostFor,
+  type SharedTest,
+  sharedTestOfRun,
+} from '@fleam/core/runs/run-record'
 
 export const methodNames: Record<JointCostMethod, string> = {
   'byproduct-credit': 'By-product credit',
@@ -39,7 +47,7 @@ export interface RunResult extends SharedTest {
 export function resultOf(run: Run, asked: JointCostMethod): RunResult {
   const shared = sharedTestOfRun(run, asked)
   const tub = portionTub(run.tubs)
-  const weights = tub ? weightsIn(run, tub.id) : []
+  const weights = portionsOf(run)
   if (!tub || weights.length === 0) return { ...shared, portion: undefined }
   const cost = shared.test.outputs.find((output) => output.id === tub.id)
   const statistics = portionStatistics({
@@ -53,6 +61,6 @@ export function resultOf(run: Run, asked: JointCostMethod): RunResult {
   const makeCost = perKg === null ? null : (perKg * servedGrams) / 1000
   const readyCut = readyCutCostFor(run, servedGrams)
   const saving = makeCost === null || readyCut === undefined ? null : readyCut - makeCost
-  const sharedCost = cost?.costPerPortion ?? null
+  const sharedCost = costOfPortion(cost, weights)
   return { ...shared, portion: { tub, weights, servedGrams, statistics, sharedCost, makeCost, readyCut, saving } }
 }

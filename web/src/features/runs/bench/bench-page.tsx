@@ -2,6 +2,7 @@ import type { Run, Tub, Weighing } from '@fleam/contract/runs'
 import { benchTime } from '@fleam/core/bench/bench-time'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { readLedger } from '@fleam/core/runs/ledger'
+import { platedTubs } from '@fleam/core/runs/plates'
 import { portionTub } from '@fleam/core/runs/run-record'
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -91,7 +92,10 @@ function Bench({ run }: { run: Run }) {
     .map(([, { name, step }]) => ({ name, title: steps[step]?.title ?? '' }))
   const { totals, standing } = readLedger(run.weighings)
   const last = standing.at(-1)
-  const selected = run.tubs.find((tub) => tub.id === selectedId) ?? run.tubs[0]
+  const plated = platedTubs(run)
+  // a piece of a plate has no target of its own: the plate has
+  const tray = plated ? { ...run, tubs: run.tubs.map((tub) => (plated.tubs.includes(tub) ? { ...tub, targetTenths: null } : tub)) } : run
+  const selected = tray.tubs.find((tub) => tub.id === selectedId) ?? tray.tubs[0]
   const done = itemsDone(run.events)
   const hands = useWeighingHands({
     tub: selected,
@@ -216,7 +220,6 @@ function Bench({ run }: { run: Run }) {
   useHotkeys('*', (event) => flushSync(() => onKey(event)), { ignoreModifiers: true })
 
   const close = () => setPanel(null)
-  const plates = run.sheet.outputs.some((output) => output.portion?.pieces !== undefined)
   const { reading } = hands
   return (
     <main className={isSorting ? 'bench bench-sorting' : 'bench'}>
@@ -225,7 +228,7 @@ function Bench({ run }: { run: Run }) {
       </h1>
       <section className="scale sheet" aria-label="Weigh in">
         <Readout
-          run={run}
+          run={tray}
           tub={selected}
           entry={entry}
           refusal={refusal}
@@ -250,12 +253,12 @@ function Bench({ run }: { run: Run }) {
           </Button>
         )}
       </section>
-      <Tray run={run} selectedId={selected?.id} flash={flash} onTub={put}>
+      <Tray run={tray} selectedId={selected?.id} flash={flash} onTub={put}>
         {sliced && <NextSliceBar run={run} sliced={sliced} onDrop={() => note({ kind: 'plan-dropped' })} />}
         <TrayActions
           run={run}
           last={last}
-          hasPlates={plates}
+          hasPlates={plated !== undefined}
           isMoving={isMoving}
           item={item}
           itemsDone={done.size}
