@@ -12,7 +12,7 @@ export function verdictOf(probability: number): Verdict {
 }
 
 /** More than this many tests nobody makes: the two ways then cost the same for all that can be known. */
-export const mostFurtherTests = 10_000
+export const mostFurtherTests = 500
 
 /** What is known of the average saving of a portion, money. */
 export interface AverageSaving {
@@ -27,7 +27,7 @@ export interface AverageSaving {
 /**
  * How many more tests of the present spread would make a verdict of the average saving, if it stays what it is: the fewest
  * at which nine in ten of what it may be lies on one side of nothing. 0 where there is a verdict already, `null` where no
- * number up to 10,000 does it.
+ * number up to 500 does it.
  *
  * Source: Student-t of the mean of a normal with unknown variance; its scale falls with the square root of the tests.
  */

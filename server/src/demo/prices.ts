@@ -217,12 +217,13 @@ export const demoItems: readonly DemoItem[] = [
   partOf('Chicken thigh, ready-cut', 'bird', 150, 'Greywether Poultry', 6.2, 6.5),
   partOf('Chicken thigh meat, ready-cut', 'bird', 110, 'Greywether Poultry', 9.6, 9.9),
   partOf('Chicken drum, ready-cut', 'bird', 125, 'Greywether Poultry', 4.1, 4.3),
+  partOf('Chicken sauté plate 340 g, ready-cut', 'bird', 340, 'Greywether Poultry', 6.7, 7.1),
   partOf('Chicken wing, ready-cut', 'bird', 90, 'Greywether Poultry', 4.5, 4.7),
   partOf('Chicken bones for stock', 'bird', 1000, 'Greywether Poultry', 1.2, 1.3),
   partOf('Turkey thigh, boned, ready-cut', 'bird', 480, 'Greywether Poultry', 7.9, 8.4),
   partOf('Turkey drum, ready-cut', 'bird', 430, 'Greywether Poultry', 4.2, 4.4),
   partOf('Tenderloin tips, ready-cut', 'beef', 1000, 'Harrow & Fenn Butchers', 17.2, 19.4),
-  partOf('Bone-in rib steak 450 g, ready-cut', 'beef', 450, 'Harrow & Fenn Butchers', 20.8, 23.9),
+  partOf('Bone-in rib steak 1.1 kg, ready-cut', 'beef', 1100, 'Harrow & Fenn Butchers', 20.8, 23.9),
   partOf('Beef back ribs, ready-cut', 'beef', 900, 'Harrow & Fenn Butchers', 9.2, 9.9),
 ]
 
@@ -274,8 +275,8 @@ export const demoWays: readonly { item: string; sheet: string; market: Record<st
     item: 'Chicken, whole, case of five',
     sheet: 'chicken-saute',
     market: {
-      breast: 'Chicken breast on the bone, ready-cut',
-      leg: 'Chicken leg, ready-cut',
+      breast: 'Chicken sauté plate 340 g, ready-cut',
+      leg: 'Chicken sauté plate 340 g, ready-cut',
       wing: 'Chicken wing, ready-cut',
       back: 'Chicken bones for stock',
     },
@@ -302,7 +303,7 @@ export const demoWays: readonly { item: string; sheet: string; market: Record<st
   {
     item: 'Rib of beef, seven bones',
     sheet: 'rib-bone-in-steaks',
-    market: { steak: 'Bone-in rib steak 450 g, ready-cut' },
+    market: { steak: 'Bone-in rib steak 1.1 kg, ready-cut' },
   },
   {
     item: 'Rib of beef, seven bones',

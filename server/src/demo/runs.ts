@@ -9,7 +9,7 @@ import type { Role } from '@fleam/core/runs/yield-test'
 import { v7 as uuidv7 } from 'uuid'
 import type { KitchenRecords } from '../db/records.ts'
 import type { FinishedTest } from '../features/yield-book/totals.ts'
-import type { DemoSupplier, demoItems } from './prices.ts'
+import { type DemoSupplier, type demoItems, demoWays } from './prices.ts'
 
 const seed = 20_417
 
@@ -247,7 +247,9 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
   })
   const quote = quoteOn(context, line.item, supplier, daysAgo)
   const item = context.items.find((one) => one.name === line.item)
-  const readyCutItem = context.items.find((one) => one.name === item?.against)
+  const portions = sheet.body.outputs.find((output) => output.role === 'main' && output.portion) ?? sheet.body.outputs[0]
+  const ofWay = demoWays.find((way) => way.item === line.item && way.sheet === slug)?.market[portions?.key ?? '']
+  const readyCutItem = context.items.find((one) => one.name === (ofWay ?? item?.against))
   const readyCut = quoteOn(context, readyCutItem?.name ?? '', undefined, daysAgo)
   const billed = received + (isBad ? 1450 : Math.max(0, Math.round(random.normal(60, 90) / 10) * 10))
   const { labour, disposalPerKg, limits } = context.settings

@@ -35,7 +35,8 @@ export async function startRun(by: SignedIn, create: RunCreate): Promise<Run> {
   if (create.supplierId !== null) await refuseUnknownSupplier(records, create.supplierId)
   const quote = await findQuoteOf(records, item.id, create.supplierId)
   if (!quote) throw refuseField('itemId', 'This item has no price yet: a manager can add a quote under Kitchen, Prices.', 'no-quote')
-  const partner = item.againstId === null ? undefined : await findItem(records, item.againstId)
+  const partnerId = await readyCutFor(records, item, sheet)
+  const partner = partnerId === null ? undefined : await findItem(records, partnerId)
   const temperature = decideTemperature(by, create)
   return createOnce(
     records,
@@ -46,6 +47,14 @@ export async function startRun(by: SignedIn, create: RunCreate): Promise<Run> {
       }),
     () => findRun(records, create.id),
   )
+}
+
+/** The ready-cut item that the portions of a way of cutting stand against: as the kitchen said for it, else for the item. */
+async function readyCutFor(records: KitchenRecords, item: Item, sheet: CutSheet): Promise<string | null> {
+  const mains = sheet.body.outputs.filter((output) => output.role === 'main')
+  const portions = mains.find((output) => output.portion !== undefined) ?? mains[0]
+  const way = await records.waysOfCutting.findOne({ where: { itemId: item.id, cutSheetId: sheet.id } })
+  return way?.parts[portions?.key ?? '']?.readyCutId ?? item.againstId
 }
 
 /** A core temperature over the kitchen's limit needs a decision, which is kept with who made it and when. */
