@@ -22,6 +22,7 @@ import s35 from './sheets/lamb-crown.json'
 import s34 from './sheets/lamb-cutlets.json'
 import s33 from './sheets/lamb-rack-chine-off.json'
 import s32 from './sheets/lamb-rack-chine-on.json'
+import s36 from './sheets/mackerel-fillets.json'
 import s15 from './sheets/pheasant-six-pieces.json'
 import s16 from './sheets/poussin-roulade.json'
 import s17 from './sheets/quail-boned.json'
@@ -58,6 +59,7 @@ export const catalog: readonly unknown[] = [
   s18,
   s19,
   s20,
+  s36,
   s21,
   s22,
   s23,

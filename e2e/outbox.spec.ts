@@ -35,6 +35,24 @@ test('a lost answer is asked for again and the weighing stored once', async ({ p
   expect((await storedRun(page)).weighings).toHaveLength(1)
 })
 
+test('a page of the network’s own in place of an answer never counts as stored', async ({ page }) => {
+  await stepIn(page, 'Tobias Quill')
+  await receive(page)
+  const answers = [
+    { status: 200, contentType: 'text/html', body: '<h1>Welcome to the guest network</h1>' },
+    { status: 403, contentType: 'text/html', body: '<h1>Sign in to the guest network</h1>' },
+    { status: 200, json: { ok: true } },
+  ]
+  await page.route('**/weighings', (route) => {
+    const answer = answers.shift()
+    return answer ? route.fulfill(answer) : route.continue()
+  })
+  await weighByKeyboard(page, '184', 1)
+  await expect.poll(async () => (await storedRun(page)).weighings.length).toBe(1)
+  expect(answers).toEqual([])
+  await expect(page.getByText('waiting on this tablet')).toHaveCount(0)
+})
+
 test('while the database is away the page keeps the weight, says so, and goes on by itself', async ({ page }) => {
   await stepIn(page, 'Tobias Quill')
   await receive(page)

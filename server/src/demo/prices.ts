@@ -111,10 +111,10 @@ export const demoItems: readonly DemoItem[] = [
     animal: 'fish',
     against: 'Salmon portion 160 g, ready-cut',
     quotes: quoted('Estuary Fish Quay', { per: 'lb' }, [
-      [370, 5.1],
-      [150, 5.3],
-      [33, 6.7],
-      [4, 6.9],
+      [370, 4.6],
+      [150, 4.8],
+      [33, 5.4],
+      [4, 5.6],
     ]),
   },
   {
@@ -123,8 +123,8 @@ export const demoItems: readonly DemoItem[] = [
     animal: 'fish',
     readyCut: portion(160, { trimPct: 2, lossPct: 3 }),
     quotes: quoted('Estuary Fish Quay', { per: 'kg' }, [
-      [370, 21.6],
-      [20, 23.4],
+      [370, 19.9],
+      [20, 21.2],
     ]),
   },
   {
@@ -154,8 +154,8 @@ export const demoItems: readonly DemoItem[] = [
     animal: 'lamb',
     against: 'Frenched rack, ready-cut',
     quotes: quoted('Tidewater Meats', { per: 'kg' }, [
-      [370, 21.4],
-      [25, 22.8],
+      [370, 17.6],
+      [25, 18.7],
     ]),
   },
   {
@@ -164,8 +164,8 @@ export const demoItems: readonly DemoItem[] = [
     animal: 'lamb',
     readyCut: portion(620, { lossPct: 1 }),
     quotes: quoted('Harrow & Fenn Butchers', { per: 'kg' }, [
-      [370, 43],
-      [25, 44.5],
+      [370, 33.5],
+      [25, 35],
     ]),
   },
   {
@@ -174,8 +174,8 @@ export const demoItems: readonly DemoItem[] = [
     animal: 'lamb',
     against: 'Frenched cutlet 80 g, ready-cut',
     quotes: quoted('Harrow & Fenn Butchers', { per: 'kg' }, [
-      [370, 41],
-      [25, 42.5],
+      [370, 31.5],
+      [25, 33],
     ]),
   },
   {
@@ -184,8 +184,8 @@ export const demoItems: readonly DemoItem[] = [
     animal: 'lamb',
     readyCut: portion(80),
     quotes: quoted('Harrow & Fenn Butchers', { per: 'case', count: 24, grams: 1920 }, [
-      [370, 92],
-      [25, 96],
+      [370, 74],
+      [25, 78],
     ]),
   },
   {

@@ -121,7 +121,7 @@ const lines: readonly Line[] = [
     pieces: [1, 2],
     runs: 52,
     firstDaysAgo: 355,
-    values: { portion: 23.4, belly: 7.5, frame: 0.9 },
+    values: { portion: 21.2, belly: 7.5, frame: 0.9 },
   },
   {
     item: 'Sea bass, whole',

@@ -35,16 +35,21 @@ export async function send<Answer>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', pa
       : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
   })
   readClock(response)
+  if (!isOurs(response)) throw new Unreachable()
   if (response.status === 204) return undefined as Answer
   const answer = await response.json().catch(() => undefined)
-  if (response.ok) return answer as Answer
-  throw new ProblemFailure(
-    (answer as Problem | undefined) ?? {
-      type: 'urn:fleam:problem:unreadable',
-      title: 'The server gave no answer that can be read.',
-      status: response.status,
-    },
-  )
+  if (response.ok && answer !== undefined) return answer as Answer
+  if (isProblem(answer)) throw new ProblemFailure(answer)
+  throw new Unreachable()
+}
+
+/** Whether the answer is this server's: something in between, such as a network's sign-in page, answers with pages of its own. */
+function isOurs(response: Response): boolean {
+  return response.status === 204 || /^application\/(problem\+)?json\b/.test(response.headers.get('content-type') ?? '')
+}
+
+function isProblem(answer: unknown): answer is Problem {
+  return /^urn:fleam:problem:/.test((answer as Problem | undefined)?.type ?? '')
 }
 
 let clockOffsetMs = 0

@@ -1,7 +1,7 @@
 import type { BenchEvent, Happening } from '@fleam/contract/bench'
 import type { Move, Run, Weighing } from '@fleam/contract/runs'
 import Dexie, { type EntityTable } from 'dexie'
-import { mayRecover, momentByServer, ProblemFailure, send } from '../../api/http.ts'
+import { mayRecover, momentByServer, ProblemFailure, send, Unreachable } from '../../api/http.ts'
 
 /** What this tablet holds until the server has it: a weighing, one taken back or moved, or what happened beside. */
 export type OutboxLine = OutboxBase & OutboxWhat
@@ -154,18 +154,26 @@ async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
   const at = momentByServer(line.at)
   const path = `/runs/${line.runId}`
   const common = { id, personId: person.id }
-  if (line.kind === 'event') return { event: await send<BenchEvent>('POST', `${path}/bench-events`, { ...common, at, what: line.what }) }
+  if (line.kind === 'event')
+    return { event: known(id, await send<BenchEvent>('POST', `${path}/bench-events`, { ...common, at, what: line.what })) }
   if (line.kind === 'move') {
     const { reversalId, weighingId, tubId } = line
     const { reversal, weighing } = await send<Move>('POST', `${path}/moves`, { ...common, reversalId, weighingId, tubId, weighedAt: at })
-    return { weighings: [reversal, weighing] }
+    return { weighings: [known(reversalId, reversal), known(weighingId, weighing)] }
   }
   if (line.kind === 'reversal') {
     const stored = await send<Weighing>('POST', `${path}/reversals`, { ...common, reversesId: line.reversesId, weighedAt: at })
-    return { weighings: [stored] }
+    return { weighings: [known(id, stored)] }
   }
   const { tubId, entered, item } = line
-  return { weighings: [await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, item, weighedAt: at })] }
+  const stored = await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, item, weighedAt: at })
+  return { weighings: [known(id, stored)] }
+}
+
+/** Only an answer that names what was sent says that it is stored: anything else is not the server's. */
+function known<Stored extends { id: string }>(id: string, stored: Stored | undefined): Stored {
+  if (stored?.id !== id) throw new Unreachable()
+  return stored
 }
 
 function firstWaiting(): OutboxLine | undefined {

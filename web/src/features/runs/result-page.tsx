@@ -61,7 +61,7 @@ function Result({ run }: { run: Run }) {
         {run.status === 'open' && <Warning>This run is still open: these figures are not final.</Warning>}
         <div className="headlines">
           <Headline
-            name={portion ? `${portion.tub.name}, cut here` : 'Cut here'}
+            name={portion ? `${portion.name}, cut here` : 'Cut here'}
             value={portion?.makeCost == null ? '–' : money(portion.makeCost)}
           >
             {portion ? `a portion of ${grams(portion.servedGrams)}, ${portion.weights.length} of them` : 'no plate portions were weighed'}

@@ -2,6 +2,7 @@ import type { Run, Tub } from '@fleam/contract/runs'
 import { type PortionStatistics, portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
+import { platedTubs } from '@fleam/core/runs/plates'
 import {
   costOfPortion,
   decisionCostPerKg,
@@ -29,6 +30,8 @@ export const methodReasons: Record<JointCostMethod, string> = {
 
 export interface PortionResult {
   tub: Tub
+  /** What the portions are called. */
+  name: string
   weights: number[]
   servedGrams: number
   statistics: PortionStatistics
@@ -62,5 +65,7 @@ export function resultOf(run: Run, asked: JointCostMethod): RunResult {
   const readyCut = readyCutCostFor(run, servedGrams)
   const saving = makeCost === null || readyCut === undefined ? null : readyCut - makeCost
   const sharedCost = costOfPortion(cost, weights)
-  return { ...shared, portion: { tub, weights, servedGrams, statistics, sharedCost, makeCost, readyCut, saving } }
+  const plated = platedTubs(run)
+  const name = plated ? `Plates of ${plated.tubs.map((one) => one.name.toLowerCase()).join(' and ')}` : tub.name
+  return { ...shared, portion: { tub, name, weights, servedGrams, statistics, sharedCost, makeCost, readyCut, saving } }
 }
