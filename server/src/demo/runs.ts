@@ -143,7 +143,7 @@ const lines: readonly Line[] = [
     pieces: [2, 4],
     runs: 34,
     firstDaysAgo: 345,
-    values: { rack: 44.5, strip: 9, lean: 8.5, bones: 1.6 },
+    values: { rack: 35, strip: 9, lean: 8.5, bones: 1.6 },
   },
   {
     item: 'Rib of beef, seven bones',
