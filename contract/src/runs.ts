@@ -5,7 +5,7 @@ import { cutSheetBody, jointCostMethod, outputKind, role } from './cut-sheets.ts
 import { animal, readyCutTerms } from './prices.ts'
 import { amount, day, id, line, moment, note, pageQuery, price, stamp, storedWeight, version, weightEntry } from './primitives.ts'
 
-export const runStatus = z.enum(['open', 'finished', 'turned-away'])
+export const runStatus = z.enum(['open', 'finished', 'turned-away', 'discarded'])
 export type RunStatus = z.infer<typeof runStatus>
 
 export const temperatureDecision = z.enum(['accept', 'use-at-once', 'turn-away'])
@@ -136,6 +136,8 @@ export const run = runSummary.extend({
   method: jointCostMethod,
   unaccountedReason: z.string().max(400).nullable(),
   finishedBy: named.nullable(),
+  /** Who struck the run, and why, where it should not be. */
+  discarded: z.object({ reason: z.string(), by: named, at: stamp }).nullable().default(null),
   tubs: z.array(tub),
   weighings: z.array(weighing),
   defects: z.array(defect),
@@ -143,8 +145,8 @@ export const run = runSummary.extend({
 })
 export type Run = z.infer<typeof run>
 
-export const runCreate = z.object({
-  id,
+/** What came, as it can be put right later. */
+const delivery = z.object({
   itemId: id,
   cutSheetId: id,
   supplierId: id.nullable(),
@@ -152,12 +154,17 @@ export const runCreate = z.object({
   billed: weightEntry,
   received: weightEntry,
   pieces: z.int('Count whole pieces.').min(1, 'At least one piece.').max(1000, 'At most 1,000 pieces.').default(1),
+  target: weightEntry.nullable().default(null),
+  /** Weights that look wrong were looked at again and stand. */
+  weightsChecked: z.boolean().default(false),
+})
+export const runCreate = delivery.extend({
+  id,
   coreTempC: z.number('Type a temperature in °C.').min(-40, 'At least −40 °C.').max(60, 'At most 60 °C.').nullable(),
   temperature: z
     .object({ decision: temperatureDecision, note: z.union([note(400), z.literal('')]).default('') })
     .nullable()
     .default(null),
-  target: weightEntry.nullable().default(null),
   byItem: z.boolean().default(false),
   fish: fishCheck.nullable().default(null),
   startedAt: moment,
@@ -184,6 +191,8 @@ export const runFinish = z.object({
   consumables: amount.default(0),
   unaccountedReason: z.union([note(400), z.literal('')]).default(''),
 })
+export const runCorrect = delivery.extend({ version })
+export const runDiscard = z.object({ version, reason: note(400) })
 export const runReopen = z.object({ version, reason: note(400) })
 
 export const runSorts = ['newest', 'oldest', 'main-yield', 'cost-per-kg', 'unaccounted'] as const

@@ -125,6 +125,15 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/runs/:id/defects': { id: randomUUID(), kind: 'blunt knife' },
     'POST /api/v1/runs/:id/finish': { version: 1, minutes: 5 },
     'POST /api/v1/runs/:id/reopen': { version: 1, reason: 'Mine now' },
+    'POST /api/v1/runs/:id/discard': { version: 1, reason: 'Mine now' },
+    'PUT /api/v1/runs/:id/received': {
+      version: 1,
+      itemId: randomUUID(),
+      cutSheetId: randomUUID(),
+      supplierId: null,
+      billed: '1 kg',
+      received: '1 kg',
+    },
   }
   const withIds = routes.filter((route) => route.url.includes(':id'))
   expect(withIds.length).toBeGreaterThan(10)

@@ -35,7 +35,7 @@ describe('the demo kitchen', () => {
   test('holds what it promises, and every run balances', async () => {
     const count = async (table: string) =>
       (await rowsOf<{ n: number }>(test_.db, `SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))[0]?.n
-    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 30, 358])
+    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 31, 358])
     const people = (await test_.app.inject('/api/v1/demo')).json().people
     expect(people).toHaveLength(6)
     const { runs } = JSON.parse(exported) as { runs: Run[] }

@@ -294,6 +294,58 @@ describe('finishing', () => {
   })
 })
 
+describe('a run wrongly received', () => {
+  const put = (run: Run, changes: Record<string, unknown>, who = kitchen.lead) => {
+    const { itemId, cutSheetId, supplierId } = runRequest(kitchen)
+    const received = { itemId, cutSheetId, supplierId, lot: run.lot, billed: '2950 g', received: '2936 g', pieces: 1 }
+    return who.ask('PUT', `/runs/${run.id}/received`, { ...received, version: run.version, ...changes })
+  }
+
+  test('weights that look wrong are asked about, and stand once that is said', async () => {
+    const odd = { billed: '31.2 g', received: '31.2 g' }
+    const asked = await kitchen.cook.ask('POST', '/runs', runRequest(kitchen, odd))
+    expect(problemOf(asked)).toEqual([422, 'odd-weights', 'weightsChecked'])
+    expect(asked.body.errors?.[0]?.message).toContain('are weight and count right?')
+    const mistyped = await kitchen.cook.ask('POST', '/runs', runRequest(kitchen, { billed: '6.5 g' }))
+    expect(mistyped.body.errors?.[0]?.message).toContain('was one of them mistyped?')
+    await startRun({ ...odd, weightsChecked: true })
+  })
+
+  test('a lead puts it right while it is open, with what it was before; a cook does not', async () => {
+    const run = await startRun()
+    await weigh(run, 'centre-steak', '184 g')
+    expect(problemOf(await put(run, {}, kitchen.cook))[0]).toBe(403)
+    const corrected = as<Run>(await put(run, { lot: '15-C', received: '2 900 g', billed: '2 900 g', target: '200 g', supplierId: null }))
+    expect(corrected).toMatchObject({ lot: '15-C', received: { tenths: 29_000 }, supplier: null, version: run.version + 1 })
+    expect(corrected.tubs.find((tub) => tub.key === 'centre-steak')?.targetTenths).toBe(2000)
+    expect(corrected.weighings).toHaveLength(1)
+    expect(problemOf(await put(run, {}))[1]).toBe('stale-version')
+    const trail = await test_.db.of(kitchen.kitchenId).auditTrail.findAll({ where: { subjectId: run.id } })
+    expect(trail.at(-1)).toMatchObject({ action: 'put right what was received of', before: { lot: run.lot } })
+  })
+
+  test('another sheet brings its own tubs, unless something has been weighed by this one', async () => {
+    const sheets = as<{ entries: { id: string; slug: string }[] }>(await kitchen.cook.ask('GET', '/cut-sheets?limit=200'))
+    const cutSheetId = sheets.entries.find(({ slug }) => slug === 'beef-tenderloin-side-muscle-off')?.id
+    const run = await startRun()
+    const changed = as<Run>(await put(run, { cutSheetId }))
+    expect(changed.tubs.map((tub) => tub.key)).toEqual(['steak', 'tips', 'trim', 'liquid'])
+    await weigh(changed, 'steak', '180 g')
+    const back = await put(as<Run>(await kitchen.cook.ask('GET', `/runs/${run.id}`)), {})
+    expect(problemOf(back)).toEqual([400, 'invalid-input', 'cutSheetId'])
+  })
+
+  test('discarded, it stays with who and why, takes nothing more, and can be opened again', async () => {
+    const run = await startRun()
+    const struck = as<Run>(await kitchen.lead.ask('POST', `/runs/${run.id}/discard`, { version: run.version, reason: 'Received twice' }))
+    expect(struck).toMatchObject({ status: 'discarded', discarded: { reason: 'Received twice', by: { id: kitchen.lead.personId } } })
+    const late = await kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(run.tubs[0]?.id ?? '', '180 g'))
+    expect([late.status, late.body.detail]).toEqual([409, expect.stringContaining('Received twice')])
+    const opened = await kitchen.lead.ask('POST', `/runs/${run.id}/reopen`, { version: struck.version, reason: 'It was right' })
+    expect(as<Run>(opened)).toMatchObject({ status: 'open', discarded: null })
+  })
+})
+
 describe('the yield log', () => {
   test('pages follow one another without a gap or a repeat, whatever the order', async () => {
     for (const sort of ['newest', 'oldest', 'main-yield', 'cost-per-kg', 'unaccounted']) {

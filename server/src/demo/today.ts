@@ -40,6 +40,7 @@ export async function fillToday(records: KitchenRecords, today: Date, kitchen: {
     coreTempC: 2.9,
     target: entered(180),
     temperature: null,
+    weightsChecked: true,
     fish: null,
     startedAt: ago(14),
   })
@@ -70,6 +71,7 @@ export async function fillToday(records: KitchenRecords, today: Date, kitchen: {
     coreTempC: 3.4,
     target: null,
     temperature: null,
+    weightsChecked: true,
     fish: null,
     startedAt: ago(5),
   })

@@ -19,6 +19,7 @@ const kinds = {
   'unsettled-balance': { status: 422, title: 'More came off the board than went on it.' },
   'reason-needed': { status: 422, title: 'The unaccounted loss is over the house limit.' },
   'decision-needed': { status: 422, title: 'The core temperature is over the kitchen’s limit.' },
+  'odd-weights': { status: 422, title: 'These weights look wrong.' },
   'no-quote': { status: 422, title: 'This item has no price yet.' },
   'scale-away': { status: 502, title: 'The scale cannot be reached.' },
   'too-large': { status: 413, title: 'That is too large to accept.' },

@@ -3,11 +3,13 @@ import type { SchemaStep } from './schema-step.ts'
 
 /**
  * What portions weighed against their targets; and outputs of a run's sheet that did not come off it, which are nothing
- * rather than unknown.
+ * rather than unknown; and runs that were struck.
  */
 export const servedWeights: SchemaStep = {
   name: '008-served-weights',
   statements: [
+    "ALTER TABLE runs MODIFY status ENUM('open', 'finished', 'turned-away', 'discarded') NOT NULL",
+    'ALTER TABLE runs ADD COLUMN IF NOT EXISTS discarded JSON NULL',
     'ALTER TABLE run_outputs ADD COLUMN IF NOT EXISTS served_ratio DOUBLE NULL',
     `ALTER TABLE output_totals ADD COLUMN IF NOT EXISTS served_tests INT NOT NULL DEFAULT 0,
       ADD COLUMN IF NOT EXISTS served_sum DOUBLE NOT NULL DEFAULT 0`,

@@ -104,6 +104,7 @@ function termsOf(row: RunRow) {
     method: row.method,
     unaccountedReason: row.unaccountedReason,
     finishedBy: finishedBy ? { id: finishedBy.id, name: finishedBy.name } : null,
+    discarded: row.discarded ?? null,
   }
 }
 

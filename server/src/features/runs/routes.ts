@@ -7,7 +7,9 @@ import {
   moveCreate,
   reversalCreate,
   run,
+  runCorrect,
   runCreate,
+  runDiscard,
   runFinish,
   runQuery,
   runReopen,
@@ -23,6 +25,7 @@ import { found } from '../../http/changes.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { noteBenchEvent } from './bench-events.ts'
+import { correctRun, discardRun } from './corrections.ts'
 import { findRun } from './find-run.ts'
 import { cursorOf, listRuns } from './log.ts'
 import { addTub, changeTub, finishRun, noteDefect, reopenRun, startRun } from './service.ts'
@@ -97,6 +100,16 @@ export const runRoutes: Routes = (app, { live }) => {
     '/api/v1/runs/:id/finish',
     { config: { access: 'cook' }, schema: { params: idParams, body: runFinish, response: { 200: run } } },
     async (request) => finishRun(signedIn(request), request.params.id, request.body),
+  )
+  app.put(
+    '/api/v1/runs/:id/received',
+    { config: { access: 'lead' }, schema: { params: idParams, body: runCorrect, response: { 200: run } } },
+    async (request) => told(await correctRun(signedIn(request), request.params.id, request.body)),
+  )
+  app.post(
+    '/api/v1/runs/:id/discard',
+    { config: { access: 'lead' }, schema: { params: idParams, body: runDiscard, response: { 200: run } } },
+    async (request) => told(await discardRun(signedIn(request), request.params.id, request.body)),
   )
   app.post(
     '/api/v1/runs/:id/reopen',

@@ -51,6 +51,7 @@ export interface RunRow extends Model<InferAttributes<RunRow>, InferCreationAttr
   startedAt: Date
   finishedAt: Date | null
   finishedById: string | null
+  discarded: CreationOptional<Run['discarded']>
   /** Figures of a finished run: they follow from the ledger and are here to sort and page by. */
   mainPct: number | null
   usablePct: number | null
@@ -77,7 +78,7 @@ export const defineRuns = (sequelize: Sequelize) =>
       kitchenId: kitchenColumn(),
       number: { type: DataTypes.INTEGER, allowNull: false },
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
-      status: { type: DataTypes.ENUM('open', 'finished', 'turned-away'), allowNull: false },
+      status: { type: DataTypes.ENUM('open', 'finished', 'turned-away', 'discarded'), allowNull: false },
       itemId: { type: uuid, allowNull: false },
       cutSheetVersionId: { type: uuid, allowNull: false },
       supplierId: uuid,
@@ -104,6 +105,7 @@ export const defineRuns = (sequelize: Sequelize) =>
       startedAt: { type: moment, allowNull: false },
       finishedAt: moment,
       finishedById: { type: uuid, field: 'finished_by' },
+      discarded: DataTypes.JSON,
       mainPct: DataTypes.DOUBLE,
       usablePct: DataTypes.DOUBLE,
       unaccountedPct: DataTypes.DOUBLE,

@@ -1,7 +1,11 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { Item } from '@fleam/contract/prices'
 import type { Defect, defectCreate, Run, runCreate, runFinish, runReopen, Tub, tubChange, tubCreate } from '@fleam/contract/runs'
+import { formatWeight } from '@fleam/core/quantities/format-weight'
+import { gramsOf, tenthsOf } from '@fleam/core/quantities/weight'
+import { questionedWeights } from '@fleam/core/runs/questioned-weights'
 import { balanceOfRun, figuresOfRun, testedOutputsOf } from '@fleam/core/runs/run-record'
+import { noSample, sampleOfSums } from '@fleam/core/statistics/sample'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -27,16 +31,8 @@ export async function startRun(by: SignedIn, create: RunCreate): Promise<Run> {
   const { records } = by
   const first = await findRun(records, create.id)
   if (first) return first
-  const item = await findItem(records, create.itemId)
-  if (item?.kind !== 'whole') throw refuseField('itemId', 'Choose something this kitchen buys whole.')
-  const sheet = await findCutSheet(records, create.cutSheetId)
-  if (!sheet) throw refuseField('cutSheetId', 'Choose a cut sheet of this kitchen.')
-  if (sheet.body.animal !== item.animal) throw refuseField('cutSheetId', `That sheet is for ${sheet.body.animal}, not ${item.animal}.`)
-  if (create.supplierId !== null) await refuseUnknownSupplier(records, create.supplierId)
-  const quote = await findQuoteOf(records, item.id, create.supplierId)
-  if (!quote) throw refuseField('itemId', 'This item has no price yet: a manager can add a quote under Kitchen, Prices.', 'no-quote')
-  const partnerId = await readyCutFor(records, item, sheet)
-  const partner = partnerId === null ? undefined : await findItem(records, partnerId)
+  const { sheet, quote, partner } = await readDelivery(records, create)
+  await refuseOddWeights(records, by, create, sheet)
   const temperature = decideTemperature(by, create)
   return createOnce(
     records,
@@ -47,6 +43,35 @@ export async function startRun(by: SignedIn, create: RunCreate): Promise<Run> {
       }),
     () => findRun(records, create.id),
   )
+}
+
+type Delivery = Pick<RunCreate, 'itemId' | 'cutSheetId' | 'supplierId' | 'billed' | 'received' | 'pieces' | 'weightsChecked'>
+
+/** What a delivery names, read from the kitchen's lists; refuses what does not go together. */
+export async function readDelivery(records: KitchenRecords, { itemId, cutSheetId, supplierId }: Delivery) {
+  const item = await findItem(records, itemId)
+  if (item?.kind !== 'whole') throw refuseField('itemId', 'Choose something this kitchen buys whole.')
+  const sheet = await findCutSheet(records, cutSheetId)
+  if (!sheet) throw refuseField('cutSheetId', 'Choose a cut sheet of this kitchen.')
+  if (sheet.body.animal !== item.animal) throw refuseField('cutSheetId', `That sheet is for ${sheet.body.animal}, not ${item.animal}.`)
+  if (supplierId !== null) await refuseUnknownSupplier(records, supplierId)
+  const quote = await findQuoteOf(records, item.id, supplierId)
+  if (!quote) throw refuseField('itemId', 'This item has no price yet: a manager can add a quote under Kitchen, Prices.', 'no-quote')
+  const partnerId = await readyCutFor(records, item, sheet)
+  const partner = partnerId === null ? undefined : await findItem(records, partnerId)
+  return { item, sheet, quote, partner }
+}
+
+/** Weights that look wrong are asked about once; who says that they stand is believed. */
+export async function refuseOddWeights(records: KitchenRecords, by: SignedIn, delivery: Delivery, sheet: CutSheet): Promise<void> {
+  if (delivery.weightsChecked) return
+  const cut = await records.cutTotals.findOne({ where: { itemId: delivery.itemId, cutSheetId: sheet.id } })
+  const { billed, received, pieces } = delivery
+  const weights = { billedGrams: gramsOf(billed.tenths), receivedGrams: gramsOf(received.tenths), pieces }
+  const delivered = cut && cut.tests > 0 ? sampleOfSums(cut.tests, cut.gramsSum, cut.gramsSquares) : noSample
+  const { weightSystem } = by.kitchen.settings
+  const odd = questionedWeights(weights, delivered, sheet.body.weightKg, (grams) => formatWeight(tenthsOf(Math.round(grams)), weightSystem))
+  if (odd) throw refuseField('weightsChecked', odd, 'odd-weights')
 }
 
 /** The ready-cut item that the portions of a way of cutting stand against: as the kitchen said for it, else for the item. */
@@ -118,11 +143,14 @@ async function insertRun(
 }
 
 /** Tubs expect what the yield book says, and take over the values that the kitchen last gave the same outputs of the same sheet. */
-async function insertTubs(tx: KitchenRecords, by: SignedIn, create: RunCreate, sheet: CutSheet): Promise<void> {
+export async function insertTubs(
+  tx: KitchenRecords,
+  by: SignedIn,
+  create: Pick<RunCreate, 'id' | 'itemId' | 'target'>,
+  sheet: CutSheet,
+): Promise<void> {
   const remembered = await rememberedValues(tx, sheet.id, create.id)
   const expected = await expectShares(tx, by.kitchen, create.itemId, sheet)
-  const targetOf = (portion: NonNullable<CutSheet['body']['outputs'][number]['portion']>) =>
-    portion.askedAtReceiving && create.target ? create.target.tenths : Math.round(portion.targetGrams * 10)
   await tx.tubs.bulkCreate(
     sheet.body.outputs.map(({ key, name, role, destination, portion, typicalPct }, index) => ({
       id: uuidv7(),
@@ -132,13 +160,18 @@ async function insertTubs(tx: KitchenRecords, by: SignedIn, create: RunCreate, s
       name,
       role,
       destination,
-      targetTenths: portion ? targetOf(portion) : null,
+      targetTenths: portion ? askedTargetOf(portion, create.target) : null,
       toleranceTenths: portion ? Math.round(portion.toleranceGrams * 10) : null,
       typicalPct: expected.get(key) ?? typicalPct,
       valuePerKg: remembered.get(key)?.valuePerKg ?? null,
       separableCost: remembered.get(key)?.separableCost ?? 0,
     })),
   )
+}
+
+/** The target of portions: the run's own where it was asked, else the sheet's. */
+export function askedTargetOf(portion: NonNullable<CutSheet['body']['outputs'][number]['portion']>, asked: RunCreate['target']): number {
+  return portion.askedAtReceiving && asked ? asked.tenths : Math.round(portion.targetGrams * 10)
 }
 
 async function rememberedValues(tx: KitchenRecords, cutSheetId: string, exceptRunId: string) {
@@ -278,10 +311,11 @@ export async function reopenRun(by: SignedIn, runId: string, reopen: z.infer<typ
   return by.records.transaction(async (tx) => {
     const { row, run } = await lockRun(tx, runId)
     refuseStale(reopen.version, run)
-    if (run.status !== 'finished') throw new ProblemError('run-open')
-    const test = testOf(row, run)
+    if (run.status !== 'finished' && run.status !== 'discarded') throw new ProblemError('run-open')
+    const test = run.status === 'finished' ? testOf(row, run) : undefined
     await tx.runs.save(row, {
       status: 'open',
+      discarded: null,
       finishedAt: null,
       finishedById: null,
       mainPct: null,
@@ -292,7 +326,7 @@ export async function reopenRun(by: SignedIn, runId: string, reopen: z.infer<typ
       costPerPortion: null,
       portions: null,
     })
-    await removeTest(tx, test)
+    if (test) await removeTest(tx, test)
     const change = { action: 'opened again', before: run.figures, after: { reason: reopen.reason } }
     await recordChange(tx, by, { subject: 'run', subjectId: runId, ...change })
     await noteChanged(tx, by, runId, 'status')
@@ -305,7 +339,7 @@ async function lockRun(tx: KitchenRecords, runId: string): Promise<{ row: RunRow
   return { row, run: found(await findRun(tx, runId)) }
 }
 
-async function lockOpenRun(tx: KitchenRecords, runId: string): Promise<{ row: RunRow; run: Run }> {
+export async function lockOpenRun(tx: KitchenRecords, runId: string): Promise<{ row: RunRow; run: Run }> {
   const locked = await lockRun(tx, runId)
   if (locked.run.status !== 'open') throw closedRun(locked.run)
   return locked

@@ -126,6 +126,8 @@ export async function refuseClosedRun(records: KitchenRecords, runId: string): P
 
 /** Says who closed a run and shows how it stands. */
 export function closedRun(run: Run): ProblemError {
+  if (run.discarded)
+    return new ProblemError('run-closed', { detail: `${run.discarded.by.name} discarded it: ${run.discarded.reason}`, current: run })
   const who = run.finishedBy ? `${run.finishedBy.name} finished it` : 'It was turned away at the door'
   return new ProblemError('run-closed', { detail: `${who}. A lead can open it again.`, current: run })
 }

@@ -7,7 +7,7 @@ import { useId } from 'react'
 import Form from 'react-bootstrap/Form'
 import type * as z from 'zod'
 import { useKitchen, yieldBookQuery } from '../../api/queries.ts'
-import { TextField } from '../../ui/fields.tsx'
+import { CheckField, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 
@@ -49,6 +49,25 @@ export function WarmDecision({ celsius, limitC, decision, note }: WarmDecisionPr
       <TextField label="Why, and what was done" {...note} error={note.error ?? decision.error} />
       <Caution>Warm product may not be safe whatever is done later. Local food code decides; when in doubt, turn it away.</Caution>
     </fieldset>
+  )
+}
+
+/** Asks about weights that look wrong: they are mended above, or said to stand. */
+export function WeightsQuestion({
+  value,
+  onChange,
+  error,
+}: {
+  value: boolean
+  onChange: (value: boolean) => void
+  error: string | undefined
+}) {
+  if (!error && !value) return null
+  return (
+    <>
+      {error && <Warning>{error}</Warning>}
+      <CheckField label="Looked at again: the weights and the count stand" value={value} onChange={onChange} />
+    </>
   )
 }
 

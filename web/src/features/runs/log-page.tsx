@@ -23,6 +23,13 @@ interface LogPage {
   nextCursor: string | null
 }
 
+const statusWords: Record<RunSummary['status'], string> = {
+  open: 'still open',
+  finished: '',
+  'turned-away': 'turned away',
+  discarded: 'discarded',
+}
+
 /** Every run that was cut, filtered and sorted, out as CSV or JSON and in as JSON. */
 export function Page() {
   const [search, setSearch] = useSearchParams()
@@ -154,10 +161,10 @@ function LogTable({ runs, sort, onSort }: { runs: RunSummary[]; sort: Sort; onSo
         kind: 'words',
         cell: (run) => (
           <>
-            {run.item.name}
+            {run.status === 'discarded' ? <s>{run.item.name}</s> : run.item.name}
             <small>
               {run.cutSheet.name}
-              {run.status !== 'finished' && <mark>{run.status === 'open' ? 'still open' : 'turned away'}</mark>}
+              {run.status !== 'finished' && <mark>{statusWords[run.status]}</mark>}
               {run.defectCount > 0 && <mark>{run.defectCount} noted</mark>}
             </small>
           </>

@@ -12,7 +12,7 @@ import { Choice, numberOf, numberOrNull, SelectField, TextField, WeightField } f
 import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { useUnits } from '../../ui/units.ts'
-import { type Decision, DeliveryCheck, WarmDecision, WhatToExpect } from './delivery-check.tsx'
+import { type Decision, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect } from './delivery-check.tsx'
 import { type FishEntry, FishFields, fishCheckOf } from './fish-fields.tsx'
 
 /** Weigh in a delivery and start its run. */
@@ -74,6 +74,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
         pieces: numberOf(fields.pieces),
         coreTempC: numberOrNull(fields.coreTempC),
         temperature: tooWarm && fields.temperature.decision !== '' ? fields.temperature : null,
+        weightsChecked: fields.weightsChecked,
         target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
         byItem: fields.weighed === 'by-item',
         fish: kinds ? fishCheckOf(fields.fish, kinds) : null,
@@ -195,6 +196,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
             note={field('temperature.note')}
           />
         )}
+        <WeightsQuestion {...field('weightsChecked')} />
         {message && <Warning>{message}</Warning>}
         <Button type="submit" variant="act" className="btn-large" disabled={busy}>
           {isTurnedAway ? 'Turn it away' : 'To the bench'}
@@ -243,6 +245,7 @@ function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']) {
     received: '',
     pieces: '1',
     coreTempC: '',
+    weightsChecked: false,
     weighed: 'pooled' as 'pooled' | 'by-item',
     temperature: { decision: '' as Decision | '', note: '' },
     fish: { species: '', length: '', condition: '' } as FishEntry,

@@ -1,15 +1,11 @@
-import { type Run, runReopen } from '@fleam/contract/runs'
+import type { Run } from '@fleam/contract/runs'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
-import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import Button from 'react-bootstrap/Button'
-import { Link, useNavigate } from 'react-router'
-import { send } from '../../api/http.ts'
-import { runQuery, useHasRole } from '../../api/queries.ts'
+import { Link } from 'react-router'
+import { useHasRole } from '../../api/queries.ts'
 import { momentText } from '../../ui/days.ts'
-import { Choice, TextField } from '../../ui/fields.tsx'
+import { Choice } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
-import { useRequestForm } from '../../ui/request-form.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { BalanceBar } from './balance-bar.tsx'
 import { BenchRecord } from './bench-record.tsx'
@@ -20,6 +16,7 @@ import { Ledger } from './ledger.tsx'
 import { OutputCosts } from './output-costs.tsx'
 import { PlannedAgainstActual } from './planned-against-actual.tsx'
 import { PortionSpread } from './portion-spread.tsx'
+import { PutRight, Reopen } from './put-right.tsx'
 import { Recost } from './recost.tsx'
 import { methodNames, methodReasons, resultOf } from './result.ts'
 import { WithRun } from './with-run.tsx'
@@ -33,6 +30,7 @@ function Result({ run }: { run: Run }) {
   const [method, setMethod] = useState<JointCostMethod>(run.method)
   const result = resultOf(run, method)
   const { portion, test } = result
+  const isLead = useHasRole('lead')
   return (
     <main className="page result">
       <section className="sheet">
@@ -59,6 +57,11 @@ function Result({ run }: { run: Run }) {
           </div>
         </header>
         {run.status === 'open' && <Warning>This run is still open: these figures are not final.</Warning>}
+        {run.discarded && (
+          <Warning>
+            Discarded by {run.discarded.by.name}, {momentText(run.discarded.at)}: {run.discarded.reason} It counts nowhere.
+          </Warning>
+        )}
         <div className="headlines">
           <Headline
             name={portion ? `${portion.name}, cut here` : 'Cut here'}
@@ -128,7 +131,7 @@ function Result({ run }: { run: Run }) {
         </section>
         <BenchRecord run={run} />
         <Ledger run={run} />
-        {run.status === 'finished' && <Reopen run={run} />}
+        {isLead && (run.status === 'open' ? <PutRight run={run} /> : <Reopen run={run} />)}
       </div>
     </main>
   )
@@ -183,38 +186,5 @@ function TurnedAway({ run }: { run: Run }) {
         </p>
       </section>
     </main>
-  )
-}
-
-/** A lead may open a closed run again, to put something right; why is kept in the audit trail. */
-function Reopen({ run }: { run: Run }) {
-  const isLead = useHasRole('lead')
-  const navigate = useNavigate()
-  const queryClient = useQueryClient()
-  const { submit, field, message, busy } = useRequestForm({
-    start: { reason: '' },
-    schema: runReopen,
-    toRequest: ({ reason }) => ({ version: run.version, reason }),
-    send: (request) => send<Run>('POST', `/runs/${run.id}/reopen`, request),
-  })
-  if (!isLead) return null
-
-  async function reopen() {
-    const opened = await submit()
-    if (!opened) return
-    queryClient.setQueryData(runQuery(run.id).queryKey, opened)
-    void queryClient.invalidateQueries({ queryKey: ['runs'] })
-    navigate(`/bench/${run.id}`)
-  }
-
-  return (
-    <section className="sheet stack">
-      <h2>Something to put right?</h2>
-      <TextField label="Why it is opened again" {...field('reason')} />
-      {message && <Warning>{message}</Warning>}
-      <Button variant="plain" disabled={busy} onClick={reopen}>
-        Open this run again
-      </Button>
-    </section>
   )
 }

@@ -2,6 +2,8 @@ import type { Run, Weighing } from '@fleam/contract/runs'
 import { standing } from '@fleam/core/runs/ledger'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
+import { Link } from 'react-router'
+import { useHasRole } from '../../../api/queries.ts'
 import { timeText } from '../../../ui/days.ts'
 import { Empty } from '../../../ui/notes.tsx'
 import { SidePanel } from '../../../ui/side-panel.tsx'
@@ -17,6 +19,7 @@ interface WeighingListProps {
 /** Every weighing that stands, the latest first, each to be taken back. */
 export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListProps) {
   const { weight } = useUnits()
+  const isLead = useHasRole('lead')
   const lines = [...standing(run.weighings)].reverse()
   return (
     <SidePanel title="Weighings" onClose={onClose}>
@@ -52,6 +55,11 @@ export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListP
           </li>
         ))}
       </ul>
+      {isLead && (
+        <p>
+          <Link to={`/runs/${run.id}`}>Received wrongly? Put it right, or discard the run</Link>
+        </p>
+      )}
     </SidePanel>
   )
 }

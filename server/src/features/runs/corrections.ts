@@ -1,0 +1,75 @@
+import type { Run, runCorrect, runDiscard } from '@fleam/contract/runs'
+import type { z } from 'zod'
+import type { SignedIn } from '../../http/access.ts'
+import { found, recordChange, refuseStale } from '../../http/changes.ts'
+import { refuseField } from '../../http/problems.ts'
+import { noteChanged } from './bench-events.ts'
+import { findRun } from './find-run.ts'
+import { askedTargetOf, insertTubs, lockOpenRun, readDelivery, refuseOddWeights } from './service.ts'
+
+/** What is shown of a correction before and after. */
+const receivedOf = ({ item, cutSheet, supplier, lot, billed, received, pieces }: Run) => ({
+  item: item.name,
+  cutSheet: cutSheet.name,
+  supplier: supplier?.name ?? 'not noted',
+  lot,
+  billed: billed.entered,
+  received: received.entered,
+  items: pieces,
+})
+
+/** Puts right what was received, while the run is open; item and sheet only as long as nothing has been weighed on them. */
+export async function correctRun(by: SignedIn, runId: string, correction: z.infer<typeof runCorrect>): Promise<Run> {
+  return by.records.transaction(async (tx) => {
+    const { row, run } = await lockOpenRun(tx, runId)
+    refuseStale(correction.version, run)
+    const { item, sheet, quote, partner } = await readDelivery(tx, correction)
+    const isOtherSheet = item.id !== run.item.id || sheet.id !== run.cutSheet.id
+    if (isOtherSheet && run.weighings.length > 0)
+      throw refuseField('cutSheetId', 'Something has been weighed by this sheet already: discard the run and receive it anew.')
+    await refuseOddWeights(tx, by, correction, sheet)
+    const { billed, received, pieces, target } = correction
+    await tx.runs.save(row, {
+      itemId: item.id,
+      supplierId: correction.supplierId,
+      lot: correction.lot,
+      billedTenths: billed.tenths,
+      billedEntered: billed.entered,
+      receivedTenths: received.tenths,
+      receivedEntered: received.entered,
+      pieces,
+      byItem: run.byItem && pieces > 1,
+      quoteId: quote.id,
+      readyCutItemId: partner?.id ?? null,
+      readyCutTerms: partner?.readyCut ?? null,
+      readyCutQuoteId: partner?.latestQuote?.id ?? null,
+      ...(isOtherSheet ? { cutSheetVersionId: sheet.versionId, method: sheet.body.jointCostMethod } : {}),
+    })
+    if (isOtherSheet) {
+      await tx.tubs.destroy({ runId })
+      await insertTubs(tx, by, { id: runId, itemId: item.id, target }, sheet)
+    } else {
+      for (const { key, portion } of sheet.body.outputs) {
+        if (portion?.askedAtReceiving) await tx.tubs.update({ targetTenths: askedTargetOf(portion, target) }, { runId, outputKey: key })
+      }
+    }
+    const corrected = found(await findRun(tx, runId))
+    const change = { action: 'put right what was received of', before: receivedOf(run), after: receivedOf(corrected) }
+    await recordChange(tx, by, { subject: 'run', subjectId: runId, ...change })
+    await noteChanged(tx, by, runId, 'status')
+    return found(await findRun(tx, runId))
+  })
+}
+
+/** Strikes a run that should not be: it stays in the log with who said so and why, and counts nowhere. */
+export async function discardRun(by: SignedIn, runId: string, { version, reason }: z.infer<typeof runDiscard>): Promise<Run> {
+  return by.records.transaction(async (tx) => {
+    const { row, run } = await lockOpenRun(tx, runId)
+    refuseStale(version, run)
+    const { id, name } = by.person
+    await tx.runs.save(row, { status: 'discarded', discarded: { reason, by: { id, name }, at: new Date().toISOString() } })
+    await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'discarded', before: undefined, after: { reason } })
+    await noteChanged(tx, by, runId, 'status')
+    return found(await findRun(tx, runId))
+  })
+}

@@ -1,0 +1,175 @@
+import { type Run, runCorrect, runDiscard, runReopen } from '@fleam/contract/runs'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { useNavigate } from 'react-router'
+import { send } from '../../api/http.ts'
+import { cutSheetsQuery, itemsQuery, runQuery, suppliersQuery } from '../../api/queries.ts'
+import { numberOf, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
+import { Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
+import { useRequestForm } from '../../ui/request-form.ts'
+import { useUnits } from '../../ui/units.ts'
+import { WeightsQuestion } from './delivery-check.tsx'
+
+/** What a lead can put right of an open run: what was received, or that there is a run at all. */
+export function PutRight({ run }: { run: Run }) {
+  const [isOpen, setOpen] = useState(false)
+  return (
+    <section className="sheet stack">
+      <h2>Received wrongly?</h2>
+      {isOpen ? (
+        <>
+          <Correct run={run} />
+          <Discard run={run} />
+        </>
+      ) : (
+        <Button variant="plain" onClick={() => setOpen(true)}>
+          Put it right, or discard the run
+        </Button>
+      )}
+    </section>
+  )
+}
+
+function useKept() {
+  const queryClient = useQueryClient()
+  return (run: Run) => {
+    queryClient.setQueryData(runQuery(run.id).queryKey, run)
+    void queryClient.invalidateQueries({ queryKey: ['runs'] })
+  }
+}
+
+function Correct({ run }: { run: Run }) {
+  const { withUnit } = useUnits()
+  const keep = useKept()
+  const lists = [useQuery(itemsQuery), useQuery(cutSheetsQuery), useQuery(suppliersQuery)] as const
+  const [items, sheets, suppliers] = lists
+  const targeted = run.tubs.find((tub) => run.sheet.outputs.some((output) => output.key === tub.key && output.portion?.askedAtReceiving))
+  const { submit, field, form, message, busy } = useRequestForm({
+    start: {
+      itemId: run.item.id,
+      cutSheetId: run.cutSheet.id,
+      supplierId: run.supplier?.id ?? '',
+      lot: run.lot,
+      billed: run.billed.entered,
+      received: run.received.entered,
+      pieces: String(run.pieces),
+      target: targeted?.targetTenths ? `${targeted.targetTenths / 10} g` : '',
+      weightsChecked: false,
+    },
+    schema: runCorrect,
+    toRequest: (fields) => ({
+      ...fields,
+      version: run.version,
+      supplierId: fields.supplierId || null,
+      billed: withUnit(fields.billed),
+      received: withUnit(fields.received),
+      pieces: numberOf(fields.pieces),
+      target: fields.target.trim() === '' ? null : withUnit(fields.target),
+    }),
+    send: (request) => send<Run>('PUT', `/runs/${run.id}/received`, request),
+    next: (sent) => ({ ...sent, weightsChecked: false }),
+  })
+  const failed = lists.find((list) => list.error)
+  if (failed) return <Failed error={failed.error} retry={failed.refetch} />
+  if (!items.data || !sheets.data || !suppliers.data) return <Loading what="what can be chosen" />
+  const item = items.data.find((one) => one.id === form.watch('itemId'))
+  const fitting = sheets.data.filter((sheet) => !sheet.retired && sheet.body.animal === item?.animal)
+  const isWeighed = run.weighings.length > 0
+
+  async function correct(event: React.FormEvent) {
+    event.preventDefault()
+    const corrected = await submit()
+    if (corrected) keep(corrected)
+  }
+
+  return (
+    <Form className="stack" onSubmit={correct}>
+      {isWeighed && (
+        <Word>Item and sheet stand: pieces have been weighed by them. Were they wrong, discard the run and receive it anew.</Word>
+      )}
+      <fieldset className="stack" disabled={isWeighed}>
+        <SelectField
+          label="What came"
+          {...field('itemId')}
+          options={items.data.filter((one) => one.kind === 'whole').map((one) => ({ value: one.id, label: one.name }))}
+        />
+        <SelectField
+          label="Cut sheet"
+          {...field('cutSheetId')}
+          options={[{ value: '', label: 'choose a sheet' }, ...fitting.map((sheet) => ({ value: sheet.id, label: sheet.body.name }))]}
+        />
+      </fieldset>
+      <SelectField
+        label="Supplier"
+        {...field('supplierId')}
+        options={[...suppliers.data.map((one) => ({ value: one.id, label: one.name })), { value: '', label: 'not noted' }]}
+      />
+      <TextField label="Lot" {...field('lot')} autoComplete="off" />
+      <WeightField label="Billed weight" {...field('billed')} />
+      <WeightField label="Received weight" {...field('received')} />
+      <TextField label="Items, how many" {...field('pieces')} inputMode="numeric" />
+      {targeted && <WeightField label={`Target weight, ${targeted.name.toLowerCase()}`} {...field('target')} />}
+      <WeightsQuestion {...field('weightsChecked')} />
+      {message && <Warning>{message}</Warning>}
+      <Button type="submit" variant="act" disabled={busy}>
+        Put it right
+      </Button>
+    </Form>
+  )
+}
+
+function Discard({ run }: { run: Run }) {
+  const keep = useKept()
+  const { submit, field, message, busy } = useRequestForm({
+    start: { reason: '' },
+    schema: runDiscard,
+    toRequest: ({ reason }) => ({ version: run.version, reason }),
+    send: (request) => send<Run>('POST', `/runs/${run.id}/discard`, request),
+  })
+  async function discard() {
+    const discarded = await submit()
+    if (discarded) keep(discarded)
+  }
+  return (
+    <>
+      <h3>It should not be there at all</h3>
+      <TextField label="Why it is discarded" {...field('reason')} hint="it stays in the log, struck through, and counts nowhere" />
+      {message && <Warning>{message}</Warning>}
+      <Button variant="plain" disabled={busy} onClick={discard}>
+        Discard this run
+      </Button>
+    </>
+  )
+}
+
+/** A lead may open a closed run again, to put something right; why is kept in the audit trail. */
+export function Reopen({ run }: { run: Run }) {
+  const navigate = useNavigate()
+  const keep = useKept()
+  const { submit, field, message, busy } = useRequestForm({
+    start: { reason: '' },
+    schema: runReopen,
+    toRequest: ({ reason }) => ({ version: run.version, reason }),
+    send: (request) => send<Run>('POST', `/runs/${run.id}/reopen`, request),
+  })
+
+  async function reopen() {
+    const opened = await submit()
+    if (!opened) return
+    keep(opened)
+    navigate(`/bench/${run.id}`)
+  }
+
+  return (
+    <section className="sheet stack">
+      <h2>Something to put right?</h2>
+      <TextField label="Why it is opened again" {...field('reason')} />
+      {message && <Warning>{message}</Warning>}
+      <Button variant="plain" disabled={busy} onClick={reopen}>
+        Open this run again
+      </Button>
+    </section>
+  )
+}
