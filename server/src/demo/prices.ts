@@ -145,7 +145,7 @@ export const demoItems: readonly DemoItem[] = [
     readyCut: portion(140, { lossPct: 3 }),
     quotes: quoted('Estuary Fish Quay', { per: 'kg' }, [
       [370, 38],
-      [25, 39.5],
+      [25, 40.6],
     ]),
   },
   {

@@ -132,7 +132,7 @@ const lines: readonly Line[] = [
     pieces: [6, 8, 10],
     runs: 38,
     firstDaysAgo: 350,
-    values: { portion: 39.5, tail: 12, skin: 4, frame: 2.2 },
+    values: { portion: 40.6, tail: 12, skin: 4, frame: 2.2 },
   },
   {
     item: 'Lamb rack, eight ribs, chine on',

@@ -46,7 +46,7 @@ function Correct({ run }: { run: Run }) {
   const lists = [useQuery(itemsQuery), useQuery(cutSheetsQuery), useQuery(suppliersQuery)] as const
   const [items, sheets, suppliers] = lists
   const targeted = run.tubs.find((tub) => run.sheet.outputs.some((output) => output.key === tub.key && output.portion?.askedAtReceiving))
-  const { submit, field, form, message, busy } = useRequestForm({
+  const { submit, field, form, refusalOf, message, busy } = useRequestForm({
     start: {
       itemId: run.item.id,
       cutSheetId: run.cutSheet.id,
@@ -112,7 +112,7 @@ function Correct({ run }: { run: Run }) {
       <TextField label="Items, how many" {...field('pieces')} inputMode="numeric" />
       {targeted && <WeightField label={`Target weight, ${targeted.name.toLowerCase()}`} {...field('target')} />}
       <WeightsQuestion {...field('weightsChecked')} />
-      {message && <Warning>{message}</Warning>}
+      {message && !refusalOf('weightsChecked') && <Warning>{message}</Warning>}
       <Button type="submit" variant="act" disabled={busy}>
         Put it right
       </Button>

@@ -197,7 +197,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
           />
         )}
         <WeightsQuestion {...field('weightsChecked')} />
-        {message && <Warning>{message}</Warning>}
+        {message && !refusalOf('weightsChecked') && <Warning>{message}</Warning>}
         <Button type="submit" variant="act" className="btn-large" disabled={busy}>
           {isTurnedAway ? 'Turn it away' : 'To the bench'}
         </Button>
