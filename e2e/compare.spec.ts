@@ -202,7 +202,7 @@ test('a price list with a wrong line is not written, put right it is, and the Bo
   await read(['16,90;Wolfsbarsch ganz;kg', 'Anfrage;Sea bass portion 140 g, ready-cut;kg'])
   await page.getByRole('button', { name: 'Show what it changes' }).click()
   await expect(page.getByText('Line 3, Preis: “Anfrage” is no amount with a decimal comma.')).toBeVisible()
-  await read(['16,90;Wolfsbarsch ganz;kg', '39,50;Sea bass portion 140 g, ready-cut;kg'])
+  await read(['16,90;Wolfsbarsch ganz;kg', '40,60;Sea bass portion 140 g, ready-cut;kg'])
   await page.getByRole('button', { name: 'Show what it changes' }).click()
   await expect(page.getByText('not written: no item')).toBeVisible()
   await page.getByLabel('Item for Wolfsbarsch ganz').selectOption({ label: 'Sea bass, whole' })

@@ -314,6 +314,7 @@ function runColumns(id: string, number: number, run: Run, ids: Ids) {
     unaccountedReason: run.unaccountedReason,
     byItem: run.byItem,
     fish: run.fish,
+    discarded: run.discarded,
     startedAt: new Date(run.startedAt),
     finishedAt: run.finishedAt === null ? null : new Date(run.finishedAt),
     mainPct: figures?.mainPct ?? null,

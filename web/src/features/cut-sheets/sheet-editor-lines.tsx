@@ -68,6 +68,13 @@ export function OutputEditor({ field, at }: { field: FieldOf; at: number }) {
         <TextField label="Tub" {...field(`${path}.name`)} />
         <SelectField label="Role" {...role} onChange={(value) => role.onChange(value as OutputFields['role'])} options={roles} />
         <TextField label="Dish or destination" {...field(`${path}.destination`)} />
+        {role.value === 'main' && (
+          <TextField
+            label="Kind of main"
+            {...field(`${path}.kind`)}
+            hint="mains of one kind can take each other’s place; empty: all alike"
+          />
+        )}
       </div>
       <div className="fields fields-narrow">
         <TextField label="Low, %" inputMode="decimal" {...low} error={low.error ?? field(path).error} />

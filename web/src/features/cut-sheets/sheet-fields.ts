@@ -19,7 +19,8 @@ interface PortionFields extends Omit<Portion, 'targetGrams' | 'toleranceGrams' |
   thicknessCm: string
 }
 
-export interface OutputFields extends Omit<Output, 'lowPct' | 'typicalPct' | 'highPct' | 'portion'> {
+export interface OutputFields extends Omit<Output, 'lowPct' | 'typicalPct' | 'highPct' | 'portion' | 'kind'> {
+  kind: string
   lowPct: string
   typicalPct: string
   highPct: string
@@ -60,6 +61,7 @@ export function outputFieldsOf(output: Output): OutputFields {
   const portion = output.portion ?? { targetGrams: 180, toleranceGrams: 10, askedAtReceiving: output.role === 'main' }
   return {
     ...output,
+    kind: output.kind ?? '',
     lowPct: text(output.lowPct),
     typicalPct: text(output.typicalPct),
     highPct: text(output.highPct),
@@ -136,7 +138,8 @@ function stepOf({ minutes, check, caution, knife, outputs, ...step }: StepFields
   }
 }
 
-function outputOf({ lowPct, typicalPct, highPct, isPortioned, portion, ...output }: OutputFields): Output {
+function outputOf({ lowPct, typicalPct, highPct, isPortioned, portion, kind, ...named }: OutputFields): Output {
+  const output = { ...named, ...(named.role === 'main' ? given('kind', kind) : {}) }
   const { targetGrams, toleranceGrams, pieces, thicknessCm, ...rule } = portion
   const shares = { lowPct: numberOf(lowPct), typicalPct: numberOf(typicalPct), highPct: numberOf(highPct) }
   if (!isPortioned) return { ...output, ...shares }
