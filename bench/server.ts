@@ -115,6 +115,7 @@ export async function startRun(server: BenchServer): Promise<{ id: string; kitch
     supplierId: null,
     billed: '400 kg',
     received: '400 kg',
+    weightsChecked: true,
     coreTempC: 2,
     startedAt: new Date().toISOString(),
   })

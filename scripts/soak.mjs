@@ -105,6 +105,7 @@ async function startRun(url, cookie) {
       supplierId: null,
       billed: '490 kg',
       received: '490 kg',
+      weightsChecked: true,
       coreTempC: null,
       startedAt: new Date().toISOString(),
     }),
