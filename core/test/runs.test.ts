@@ -123,6 +123,17 @@ test('portions of several pieces are plates: weight, count and cost are of the p
   expect(tested.get('breast')).toEqual({ sharePct: 17, servedRatio: null })
 })
 
+test('a run without a target has its portions and its verdict all the same', () => {
+  const turkey: RunRecord = {
+    ...run,
+    tubs: [tub('breast', 'main', 30), tub('thigh', 'main', 13)],
+    weighings: [line('a', 'breast', 900), line('b', 'breast', 880), line('c', 'thigh', 700)],
+  }
+  expect(portionsOf(turkey)).toEqual([900, 880])
+  expect(decisionCostPerKg(turkey)).toBeGreaterThan(0)
+  expect(figuresOfRun(turkey).portions).toBe(2)
+})
+
 test('an output of the sheet that did not come off is nothing; what portions weigh over their target is kept', () => {
   const given = {
     ...run,

@@ -67,6 +67,11 @@ export function portionTub<Tub extends RunTub>(tubs: readonly Tub[]): Tub | unde
   return tubs.find((tub) => tub.role === 'main' && tub.targetTenths !== null)
 }
 
+/** The tub whose pieces are a run's portions: those cut to a target, else those of the first main as they come. */
+export function tubOfPortions<Tub extends RunTub>(tubs: readonly Tub[]): Tub | undefined {
+  return portionTub(tubs) ?? tubs.find((tub) => tub.role === 'main')
+}
+
 /** Weights in grams of what lies in one tub, in the order of weighing. */
 export function weightsIn(run: Pick<RunRecord, 'weighings'>, tubId: string): number[] {
   return (readLedger(run.weighings).byTub.get(tubId) ?? []).map((line) => gramsOf(line.tenths))
@@ -76,7 +81,7 @@ export function weightsIn(run: Pick<RunRecord, 'weighings'>, tubId: string): num
 export function portionsOf(run: Pick<RunRecord, 'sheet' | 'tubs' | 'weighings'>): number[] {
   const plates = platesOfRun(run)
   if (plates) return plates.plates.map((plate) => plate.grams)
-  const tub = portionTub(run.tubs)
+  const tub = tubOfPortions(run.tubs)
   return tub ? weightsIn(run, tub.id) : []
 }
 
@@ -195,7 +200,7 @@ function weighedOutputs(run: RunRecord): Output[] {
 }
 
 function decisionPerKg(run: RunRecord, outputs: readonly Output[], minutes: number): number | null {
-  const portions = outputs.find((output) => output.id === portionTub(run.tubs)?.id)
+  const portions = outputs.find((output) => output.id === tubOfPortions(run.tubs)?.id)
   if (!portions) return null
   const parted = outputs.map((output) =>
     output.role === 'main' && output.kind !== portions.kind && output.valuePerKg !== undefined
@@ -225,9 +230,9 @@ export interface RunFigures {
 
 export function figuresOfRun(run: RunRecord): RunFigures {
   const { test } = sharedTestOfRun(run)
-  const tub = portionTub(run.tubs) ?? run.tubs.find((other) => other.role === 'main')
+  const tub = tubOfPortions(run.tubs)
   const cost = test.outputs.find((output) => output.id === tub?.id)
-  const portions = portionTub(run.tubs) || !tub ? portionsOf(run) : weightsIn(run, tub.id)
+  const portions = portionsOf(run)
   return {
     mainPct: test.yields.mainPct,
     usablePct: test.yields.usablePct,

@@ -7,10 +7,10 @@ import { portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { currencyDecimals, formatMoney } from '@fleam/core/quantities/format-money'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { dayOf } from '@fleam/core/quantities/house-day'
-import { gramsOf, tenthsOf } from '@fleam/core/quantities/weight'
+import { gramsOf, sumGrams, tenthsOf } from '@fleam/core/quantities/weight'
 import { costLadder } from '@fleam/core/runs/cost-ladder'
 import { totalsByTub } from '@fleam/core/runs/ledger'
-import { decisionCostPerKg, portionsOf, portionTub, readyCutCostFor, sharedTestOfRun } from '@fleam/core/runs/run-record'
+import { decisionCostPerKg, portionsOf, readyCutCostFor, sharedTestOfRun, tubOfPortions } from '@fleam/core/runs/run-record'
 import type { YieldTest } from '@fleam/core/runs/yield-test'
 import PDFDocument from 'pdfkit'
 
@@ -171,33 +171,21 @@ function writeLadder({ doc, run, kitchen, test, money }: Sheet): void {
   doc.moveDown(0.6)
 }
 
-function writePortions({ doc, run, test, money, weight }: Sheet): void {
-  const tub = portionTub(run.tubs)
+function writePortions(sheet: Sheet): void {
+  const { doc, run, money } = sheet
+  const tub = tubOfPortions(run.tubs)
   const weights = portionsOf(run)
   if (!tub || weights.length === 0) return
-  const cost = test.outputs.find((output) => output.id === tub.id)
-  const target = gramsOf(tub.targetTenths ?? 0)
-  const statistics = portionStatistics({
-    weights,
-    target,
-    tolerance: gramsOf(tub.toleranceTenths ?? 0),
-    costPerKg: cost?.costPerKg ?? undefined,
-  })
   doc
     .font('strong')
     .fontSize(12)
     .fillColor(ink)
-    .text(printable(`${tub.name}: ${statistics.count} portions`), margin, doc.y)
-  doc.font('words').fontSize(10)
-  doc.text(
-    `Target ${weight(target)}. Mean ${weight(statistics.mean)}, from ${weight(statistics.min)} to ${weight(statistics.max)}. ` +
-      `${statistics.under} under, ${statistics.within} within, ${statistics.over} over. ` +
-      `Given away ${weight(statistics.giveawayGrams)}${statistics.giveawayCost === null ? '' : `, ${money(statistics.giveawayCost)}`}.`,
-    { width },
-  )
+    .text(printable(`${tub.name}: ${weights.length} portions`), margin, doc.y)
+  if (tub.targetTenths !== null) writeEvenness(sheet, weights, gramsOf(tub.targetTenths), gramsOf(tub.toleranceTenths ?? 0), tub.id)
+  const mean = sumGrams(weights) / weights.length
   const perKg = decisionCostPerKg(run)
-  const make = perKg === null ? null : (perKg * statistics.mean) / 1000
-  const buy = readyCutCostFor(run, statistics.mean)
+  const make = perKg === null ? null : (perKg * mean) / 1000
+  const buy = readyCutCostFor(run, mean)
   if (make !== null && buy !== undefined) {
     const verdict =
       buy >= make ? `Cutting here saves ${money(buy - make)} a portion.` : `Ready-cut is ${money(make - buy)} a portion cheaper.`
@@ -215,6 +203,18 @@ function writePortions({ doc, run, test, money, weight }: Sheet): void {
       .fillColor(buy >= make ? roleColours.main : hot)
       .text(verdict)
   }
+}
+
+function writeEvenness({ doc, test, money, weight }: Sheet, weights: number[], target: number, tolerance: number, tubId: string): void {
+  const cost = test.outputs.find((output) => output.id === tubId)
+  const statistics = portionStatistics({ weights, target, tolerance, costPerKg: cost?.costPerKg ?? undefined })
+  doc.font('words').fontSize(10)
+  doc.text(
+    `Target ${weight(target)}. Mean ${weight(statistics.mean)}, from ${weight(statistics.min)} to ${weight(statistics.max)}. ` +
+      `${statistics.under} under, ${statistics.within} within, ${statistics.over} over. ` +
+      `Given away ${weight(statistics.giveawayGrams)}${statistics.giveawayCost === null ? '' : `, ${money(statistics.giveawayCost)}`}.`,
+    { width },
+  )
 }
 
 function writeFoot({ doc, run }: Sheet): void {

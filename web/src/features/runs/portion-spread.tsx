@@ -1,3 +1,4 @@
+import type { PortionStatistics } from '@fleam/core/portions/portion-statistics'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import { lazyChart } from '../../ui/charts/lazy-chart.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -7,9 +8,9 @@ import type { PortionResult } from './result.ts'
 const Spread = lazyChart<PortionSpreadChartProps>(async () => (await import('./portion-spread-chart.tsx')).PortionSpreadChart, 140)
 
 /** Every portion as a mark over the target, with what was given away. */
-export function PortionSpread({ portion }: { portion: PortionResult }) {
+export function PortionSpread({ portion, statistics }: { portion: PortionResult; statistics: PortionStatistics }) {
   const { grams, money } = useUnits()
-  const { tub, weights, statistics } = portion
+  const { tub, weights } = portion
   const target = gramsOf(tub.targetTenths ?? 0)
   const tolerance = gramsOf(tub.toleranceTenths ?? 0)
   return (

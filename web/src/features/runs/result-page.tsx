@@ -108,7 +108,7 @@ function Result({ run }: { run: Run }) {
         <PlannedAgainstActual run={run} />
       </section>
       <div className="result-side">
-        {portion && <PortionSpread portion={portion} />}
+        {portion?.statistics && <PortionSpread portion={portion} statistics={portion.statistics} />}
         <Recost run={run} method={result.method} />
         <section className="sheet">
           <h2>As it came</h2>

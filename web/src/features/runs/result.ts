@@ -1,16 +1,16 @@
 import type { Run, Tub } from '@fleam/contract/runs'
 import { type PortionStatistics, portionStatistics } from '@fleam/core/portions/portion-statistics'
-import { gramsOf } from '@fleam/core/quantities/weight'
+import { gramsOf, sumGrams } from '@fleam/core/quantities/weight'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
 import { platedTubs } from '@fleam/core/runs/plates'
 import {
   costOfPortion,
   decisionCostPerKg,
   portionsOf,
-  portionTub,
   readyCutCostFor,
   type SharedTest,
   sharedTestOfRun,
+  tubOfPortions,
 } from '@fleam/core/runs/run-record'
 
 export const methodNames: Record<JointCostMethod, string> = {
@@ -34,7 +34,8 @@ export interface PortionResult {
   name: string
   weights: number[]
   servedGrams: number
-  statistics: PortionStatistics
+  /** How even they are; nothing where they were not cut to a target. */
+  statistics: PortionStatistics | undefined
   /** What a portion carries of the cost, by the method shown. */
   sharedCost: number | null
   /** What a portion costs for the choice between cutting and buying it, by no school: see `decisionCostPerKg`. */
@@ -49,17 +50,20 @@ export interface RunResult extends SharedTest {
 
 export function resultOf(run: Run, asked: JointCostMethod): RunResult {
   const shared = sharedTestOfRun(run, asked)
-  const tub = portionTub(run.tubs)
+  const tub = tubOfPortions(run.tubs)
   const weights = portionsOf(run)
   if (!tub || weights.length === 0) return { ...shared, portion: undefined }
   const cost = shared.test.outputs.find((output) => output.id === tub.id)
-  const statistics = portionStatistics({
-    weights,
-    target: gramsOf(tub.targetTenths ?? 0),
-    tolerance: gramsOf(tub.toleranceTenths ?? 0),
-    costPerKg: cost?.costPerKg ?? undefined,
-  })
-  const servedGrams = statistics.mean
+  const statistics =
+    tub.targetTenths === null
+      ? undefined
+      : portionStatistics({
+          weights,
+          target: gramsOf(tub.targetTenths),
+          tolerance: gramsOf(tub.toleranceTenths ?? 0),
+          costPerKg: cost?.costPerKg ?? undefined,
+        })
+  const servedGrams = sumGrams(weights) / weights.length
   const perKg = decisionCostPerKg(run)
   const makeCost = perKg === null ? null : (perKg * servedGrams) / 1000
   const readyCut = readyCutCostFor(run, servedGrams)
