@@ -22,7 +22,7 @@ export const methodNames: Record<JointCostMethod, string> = {
 /** One sentence each that says when a method is right. */
 export const methodReasons: Record<JointCostMethod, string> = {
   'byproduct-credit':
-    'Right where one product is the point: everything else is credited at its value, and the mains carry the rest by weight.',
+    'Right where one product is the point: everything else is credited at its value; the mains carry the rest, kinds by their worth, pieces of a kind by weight.',
   'sales-value':
     'Right where every part has a market price, as in a whole bird: mains and co-products carry the cost in proportion to what they would sell for.',
   weight: 'Right where the parts are worth much the same per kilo: mains and co-products carry the cost by weight alone.',
