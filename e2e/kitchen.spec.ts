@@ -46,7 +46,7 @@ test('a new kitchen is led to its first manager, its prices and its people', asy
   await page.getByRole('button', { name: 'Keep' }).click()
   await expect(page.getByText('Robin Tarn')).toBeVisible()
   await page.getByRole('link', { name: 'What was changed' }).click()
-  await expect(page.getByText('settings.labour.ratePerHour')).toBeVisible()
+  await expect(page.getByText('labour: rate per hour')).toBeVisible()
   await page.getByRole('button', { name: 'Sign out' }).click()
   await page.getByLabel('Name').fill('Robin Tarn')
   await page.getByLabel('PIN or password').fill('0000')

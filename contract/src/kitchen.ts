@@ -106,6 +106,8 @@ export const auditEntry = z.object({
   by: z.string(),
   subject: z.string(),
   subjectId: z.string(),
+  /** What was changed, as it is called today: a run by its number and item. Empty where nothing has that name any more. */
+  about: z.string().default(''),
   action: z.string(),
   before: z.unknown(),
   after: z.unknown(),

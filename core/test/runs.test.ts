@@ -54,6 +54,7 @@ test('a weighing taken back does not stand, and neither does its reversal', () =
 test.each([
   ['within the limit', 29_300, 'within-limit'],
   ['over the limit', 28_000, 'over-limit'],
+  ['over it by less than is shown', 28_762, 'within-limit'],
   ['out by no more than 0.1 g a weighing', 29_370, 'within-limit'],
   ['more than was received', 29_371, 'more-than-received'],
 ])('a balance %s', (_what, weighedTenths, state) => {

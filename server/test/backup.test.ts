@@ -111,7 +111,7 @@ function comparable(value: unknown): unknown {
   const rounded = JSON.parse(
     JSON.stringify(value, (key, part) => {
       if (key === 'settings') return { ...usualPlace, ...part }
-      if (key === 'servedRatio' || key === 'servedRatios' || key === 'asServed') return undefined
+      if (key === 'servedRatio' || key === 'servedRatios' || key === 'asServed' || key === 'about') return undefined
       if (key === 'outputs' && Array.isArray(part)) return part.filter((output) => output.share?.mean !== 0)
       if (key === 'shares') return Object.fromEntries(Object.entries(part).filter(([, share]) => share !== 0))
       return typeof part === 'number' ? Number(part.toPrecision(9)) : part

@@ -15,6 +15,9 @@ async function signedInOnly({ request }: { request: Request }) {
   throw redirect(`/sign-in${pathname === '/' ? '' : `?to=${encodeURIComponent(pathname + search)}`}`)
 }
 
+/** What a page is called in the tablet's list of pages. */
+const named = (title: string) => ({ handle: { title } })
+
 export const openRouter = () =>
   createBrowserRouter([
     {
@@ -32,37 +35,54 @@ export const openRouter = () =>
             {
               errorElement: <Trouble />,
               children: [
-                { index: true, lazy: page(() => import('../features/board/board-page.tsx')) },
-                { path: 'receive', lazy: page(() => import('../features/runs/receive-page.tsx')) },
-                { path: 'bench', lazy: page(() => import('../features/runs/bench/benches-page.tsx')) },
-                { path: 'bench/:id', lazy: page(() => import('../features/runs/bench/bench-page.tsx')) },
-                { path: 'runs/:id/finish', lazy: page(() => import('../features/runs/finish-page.tsx')) },
-                { path: 'runs/:id', lazy: page(() => import('../features/runs/result-page.tsx')) },
-                { path: 'cut-sheets', lazy: page(() => import('../features/cut-sheets/cut-sheets-page.tsx')) },
-                { path: 'cut-sheets/:id', lazy: page(() => import('../features/cut-sheets/cut-sheet-page.tsx')) },
-                { path: 'cut-sheets/:id/edit', lazy: page(() => import('../features/cut-sheets/sheet-editor-page.tsx')) },
-                { path: 'plan', lazy: page(() => import('../features/plan/plan-page.tsx')) },
-                { path: 'plan/fillet', lazy: async () => ({ Component: (await import('../features/plan/plan-page.tsx')).FilletPage }) },
-                { path: 'plan/rack', lazy: page(() => import('../features/plan/rack-page.tsx')) },
-                { path: 'plan/pair', lazy: page(() => import('../features/plan/pair-page.tsx')) },
-                { path: 'compare', lazy: page(() => import('../features/compare/decisions-page.tsx')) },
-                { path: 'compare/parts', lazy: page(() => import('../features/compare/parts-page.tsx')) },
-                { path: 'compare/parts/:itemId', lazy: page(() => import('../features/compare/item-parts-page.tsx')) },
-                { path: 'compare/steps', lazy: page(() => import('../features/compare/steps-page.tsx')) },
-                { path: 'compare/portion', lazy: page(() => import('../features/compare/portion-page.tsx')) },
+                { index: true, ...named('Board'), lazy: page(() => import('../features/board/board-page.tsx')) },
+                { path: 'receive', ...named('Receive'), lazy: page(() => import('../features/runs/receive-page.tsx')) },
+                { path: 'bench', ...named('Benches'), lazy: page(() => import('../features/runs/bench/benches-page.tsx')) },
+                { path: 'bench/:id', ...named('Bench'), lazy: page(() => import('../features/runs/bench/bench-page.tsx')) },
+                { path: 'runs/:id/finish', ...named('Finish and cost'), lazy: page(() => import('../features/runs/finish-page.tsx')) },
+                { path: 'runs/:id', ...named('Result'), lazy: page(() => import('../features/runs/result-page.tsx')) },
+                { path: 'cut-sheets', ...named('Cut sheets'), lazy: page(() => import('../features/cut-sheets/cut-sheets-page.tsx')) },
+                { path: 'cut-sheets/:id', ...named('Cut sheet'), lazy: page(() => import('../features/cut-sheets/cut-sheet-page.tsx')) },
+                {
+                  path: 'cut-sheets/:id/edit',
+                  ...named('Change a cut sheet'),
+                  lazy: page(() => import('../features/cut-sheets/sheet-editor-page.tsx')),
+                },
+                { path: 'plan', ...named('Plan'), lazy: page(() => import('../features/plan/plan-page.tsx')) },
+                {
+                  path: 'plan/fillet',
+                  ...named('Plan a fillet'),
+                  lazy: async () => ({ Component: (await import('../features/plan/plan-page.tsx')).FilletPage }),
+                },
+                { path: 'plan/rack', ...named('Plan a rack'), lazy: page(() => import('../features/plan/rack-page.tsx')) },
+                { path: 'plan/pair', ...named('Plan a bonded pair'), lazy: page(() => import('../features/plan/pair-page.tsx')) },
+                { path: 'compare', ...named('Cut or buy'), lazy: page(() => import('../features/compare/decisions-page.tsx')) },
+                { path: 'compare/parts', ...named('Value in parts'), lazy: page(() => import('../features/compare/parts-page.tsx')) },
+                {
+                  path: 'compare/parts/:itemId',
+                  ...named('Value in parts'),
+                  lazy: page(() => import('../features/compare/item-parts-page.tsx')),
+                },
+                { path: 'compare/steps', ...named('Is a step worth it'), lazy: page(() => import('../features/compare/steps-page.tsx')) },
+                { path: 'compare/portion', ...named('Compare'), lazy: page(() => import('../features/compare/portion-page.tsx')) },
                 {
                   path: 'compare/kept/:id',
+                  ...named('Compare'),
                   lazy: async () => ({ Component: (await import('../features/compare/portion-page.tsx')).KeptPage }),
                 },
-                { path: 'log', lazy: page(() => import('../features/runs/log-page.tsx')) },
-                { path: 'log/yield-book', lazy: page(() => import('../features/yield-book/yield-book-page.tsx')) },
+                { path: 'log', ...named('Yield log'), lazy: page(() => import('../features/runs/log-page.tsx')) },
+                { path: 'log/yield-book', ...named('Yield book'), lazy: page(() => import('../features/yield-book/yield-book-page.tsx')) },
                 { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
-                { path: 'kitchen/prices', lazy: page(() => import('../features/prices/prices-page.tsx')) },
-                { path: 'kitchen/people', lazy: page(() => import('../features/people/people-page.tsx')) },
-                { path: 'kitchen/limits', lazy: page(() => import('../features/kitchen/limits-page.tsx')) },
-                { path: 'kitchen/dishes', lazy: page(() => import('../features/dishes/dishes-page.tsx')) },
-                { path: 'kitchen/changes', lazy: page(() => import('../features/kitchen/changes-page.tsx')) },
-                { path: '*', lazy: page(() => import('./nowhere-page.tsx')) },
+                { path: 'kitchen/prices', ...named('Prices'), lazy: page(() => import('../features/prices/prices-page.tsx')) },
+                { path: 'kitchen/people', ...named('People'), lazy: page(() => import('../features/people/people-page.tsx')) },
+                {
+                  path: 'kitchen/limits',
+                  ...named('Units, labour, limits'),
+                  lazy: page(() => import('../features/kitchen/limits-page.tsx')),
+                },
+                { path: 'kitchen/dishes', ...named('Dishes'), lazy: page(() => import('../features/dishes/dishes-page.tsx')) },
+                { path: 'kitchen/changes', ...named('What was changed'), lazy: page(() => import('../features/kitchen/changes-page.tsx')) },
+                { path: '*', ...named('Not here'), lazy: page(() => import('./nowhere-page.tsx')) },
               ],
             },
           ],

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Moon, Sun } from 'react-bootstrap-icons'
-import { Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate, useNavigation } from 'react-router'
+import { Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useMatches, useNavigate, useNavigation } from 'react-router'
 import { send } from '../api/http.ts'
 import { sessionQuery, useSession } from '../api/queries.ts'
 import { OutboxStatus } from '../features/runs/outbox-status.tsx'
@@ -30,6 +30,21 @@ export function Shell() {
   return <SignedInShell />
 }
 
+interface Titled {
+  title: string
+}
+
+function isTitled(handle: unknown): handle is Titled {
+  return typeof (handle as Titled | undefined)?.title === 'string'
+}
+
+/** Past the bar, for who goes by the keys. */
+function skipToPage(): void {
+  const page = document.querySelector('main')
+  page?.setAttribute('tabindex', '-1')
+  page?.focus()
+}
+
 /** The bar at the top and the place that is open below it. */
 function SignedInShell() {
   const { person, kitchen } = useSession()
@@ -44,8 +59,13 @@ function SignedInShell() {
     queryClient.clear()
     navigate('/sign-in')
   }
+  const title = useMatches().findLast(({ handle }) => isTitled(handle))?.handle as Titled | undefined
   return (
     <div className="shell">
+      <title>{title ? `${title.title} · Fleam` : 'Fleam'}</title>
+      <Button variant="act" className="visually-hidden-focusable skip" onClick={skipToPage}>
+        To the page
+      </Button>
       <header className="top-bar">
         <span className="wordmark">FLEAM</span>
         <nav aria-label="Places">

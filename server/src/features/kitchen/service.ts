@@ -34,16 +34,38 @@ export async function listAudit(records: KitchenRecords, before: number, limit: 
     order: [['id', 'DESC']],
     limit,
   })
+  const nameOf = await namesOf(
+    records,
+    rows.map(({ subjectId }) => subjectId),
+  )
   return rows.map((row) => ({
     id: String(row.id),
     at: row.at.toISOString(),
     by: row.person?.name ?? 'Fleam',
     subject: row.subject,
     subjectId: row.subjectId,
+    about: nameOf(row.subjectId),
     action: row.action,
     before: row.before ?? null,
     after: row.after ?? null,
   }))
+}
+
+/** What the subjects of changes are called today, whatever they are. */
+async function namesOf(records: KitchenRecords, ids: readonly string[]): Promise<(id: string) => string> {
+  const where = { id: [...new Set(ids)] }
+  const named = { attributes: ['id', 'name'], where, raw: true }
+  const [runs, tubs, ...lists] = await Promise.all([
+    records.runs.findAll({ attributes: ['id', 'number'], where, include: [{ association: 'item', attributes: ['name'] }] }),
+    records.tubs.findAll(named),
+    records.items.findAll(named),
+    records.suppliers.findAll(named),
+    records.people.findAll(named),
+    records.comparisons.findAll(named),
+  ])
+  const names = new Map([...lists.flat(), ...tubs].map(({ id, name }) => [id, name]))
+  for (const run of runs) names.set(run.id, `run ${run.number}, ${run.item?.name ?? ''}`)
+  return (id) => names.get(id) ?? ''
 }
 
 function toKitchen({ id, name, settings, version }: KitchenRow): Kitchen {

@@ -258,7 +258,8 @@ export async function finishRun(by: SignedIn, runId: string, finish: z.infer<typ
       status: 'finished',
       minutes,
       consumables,
-      unaccountedReason: finish.unaccountedReason === '' ? null : finish.unaccountedReason,
+      // a reason for a loss goes when the loss goes
+      unaccountedReason: finish.unaccountedReason !== '' && balanceOfRun(run).state === 'over-limit' ? finish.unaccountedReason : null,
       finishedAt: new Date(),
       finishedById: by.person.id,
       mainPct,

@@ -1,6 +1,7 @@
 import type { AuditEntry } from '@fleam/contract/kitchen'
 import { useInfiniteQuery } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
+import { Link } from 'react-router'
 import { get } from '../../api/http.ts'
 import { momentText } from '../../ui/days.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
@@ -29,8 +30,7 @@ export function Page() {
           {entries.map((entry) => (
             <li key={entry.id}>
               <p>
-                <strong>{entry.by}</strong> {entry.action} {subjectNames[entry.subject] ?? `a ${entry.subject}`}{' '}
-                <small>{momentText(entry.at)}</small>
+                <strong>{entry.by}</strong> {entry.action} <Subject entry={entry} /> <small>{momentText(entry.at)}</small>
               </p>
               <Differences before={entry.before} after={entry.after} />
             </li>
@@ -43,6 +43,17 @@ export function Page() {
         )}
       </section>
     </main>
+  )
+}
+
+function Subject({ entry }: { entry: AuditEntry }) {
+  if (entry.subject === 'run' && entry.about) return <Link to={`/runs/${entry.subjectId}`}>{entry.about}</Link>
+  const kind = subjectNames[entry.subject] ?? `a ${entry.subject}`
+  return (
+    <>
+      {kind}
+      {entry.about && `: ${entry.about}`}
+    </>
   )
 }
 
@@ -59,12 +70,21 @@ function Differences({ before, after }: { before: unknown; after: unknown }) {
     <dl className="differences">
       {keys.slice(0, 12).map((key) => (
         <div key={key}>
-          <dt>{key}</dt>
+          <dt>{wordsOf(key)}</dt>
           <dd>{was.has(key) && is.has(key) ? `${was.get(key)} → ${is.get(key)}` : (is.get(key) ?? `was ${was.get(key)}`)}</dd>
         </div>
       ))}
     </dl>
   )
+}
+
+/** The path of a value as words: `settings.labour.ratePerHour` is “labour: rate per hour”. */
+function wordsOf(path: string): string {
+  return path
+    .replace(/^settings\./, '')
+    .split('.')
+    .map((part) => part.replace(/([a-z])([A-Z])/g, (_, a, b) => `${a} ${b.toLowerCase()}`))
+    .join(': ')
 }
 
 function flatten(value: unknown, path = '', into = new Map<string, string>()): Map<string, string> {

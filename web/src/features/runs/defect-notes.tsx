@@ -1,4 +1,4 @@
-import { type Defect, defectCreate, defectKinds, type Run } from '@fleam/contract/runs'
+import { type Defect, defectCreate, type Run } from '@fleam/contract/runs'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -8,13 +8,15 @@ import { runQuery } from '../../api/queries.ts'
 import { CheckField, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
+import { defectsOf } from './defects.ts'
 
 /** What went wrong, to be set against yield later. */
 export function DefectNotes({ run, step = null }: { run: Run; step?: string | null }) {
   const queryClient = useQueryClient()
   const [id, setId] = useState(newId)
+  const kinds = defectsOf(run.item.animal)
   const { submit, field, message, busy } = useRequestForm({
-    start: { kind: defectKinds[0] as Defect['kind'], note: '', isOfStep: true },
+    start: { kind: kinds[0] as Defect['kind'], note: '', isOfStep: true },
     schema: defectCreate,
     toRequest: ({ kind, note, isOfStep }) => ({ id, kind, note, step: isOfStep ? step : null }),
     send: (request) => send<Defect>('POST', `/runs/${run.id}/defects`, request),
@@ -50,7 +52,7 @@ export function DefectNotes({ run, step = null }: { run: Run; step?: string | nu
           label="Defect"
           {...field('kind')}
           onChange={(value) => field('kind').onChange(value as Defect['kind'])}
-          options={defectKinds.map((value) => ({ value, label: value }))}
+          options={kinds.map((value) => ({ value, label: value }))}
         />
         <TextField label="Note" {...field('note')} />
         {step !== null && <CheckField label={`at the step “${step}”`} {...field('isOfStep')} />}

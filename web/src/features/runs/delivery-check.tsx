@@ -1,6 +1,7 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { temperatureDecision } from '@fleam/contract/runs'
 import type { Price } from '@fleam/core/quantities/price'
+import { asShown } from '@fleam/core/runs/balance'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery } from '@tanstack/react-query'
 import { useId } from 'react'
@@ -110,7 +111,7 @@ export function DeliveryCheck({
   const worth = perGram === undefined ? '' : `, ${money((Math.abs(short) / 10) * perGram)} on the invoice`
   if (short < 0) return <Word isGood>{weight(-short)} more came than was billed.</Word>
   const sentence = `${weight(short)} short (${percentText(pct)})${worth}.`
-  return pct > limitPct ? (
+  return asShown(pct) > asShown(limitPct) ? (
     <Warning>
       Short delivery: {sentence} Over the house limit of {percentText(limitPct)}: tell the supplier.
     </Warning>
