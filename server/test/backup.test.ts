@@ -106,12 +106,15 @@ test('a backup of the schema before the models gives every figure the same, as i
   await target.drop()
 })
 
+/** Fields that answers have had since. */
+const toldSince = new Set(['servedRatio', 'servedRatios', 'asServed', 'about', 'discarded'])
+
 /** What was not told then left out: served weights, and outputs that did not come off; settings that are new since at their usual; entries without an order of their own by their text; sums that are made in another order differ in their last places. */
 function comparable(value: unknown): unknown {
   const rounded = JSON.parse(
     JSON.stringify(value, (key, part) => {
       if (key === 'settings') return { ...usualPlace, ...part }
-      if (key === 'servedRatio' || key === 'servedRatios' || key === 'asServed' || key === 'about') return undefined
+      if (toldSince.has(key)) return undefined
       if (key === 'outputs' && Array.isArray(part)) return part.filter((output) => output.share?.mean !== 0)
       if (key === 'shares') return Object.fromEntries(Object.entries(part).filter(([, share]) => share !== 0))
       return typeof part === 'number' ? Number(part.toPrecision(9)) : part

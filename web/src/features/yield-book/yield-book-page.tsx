@@ -27,7 +27,7 @@ export function Page() {
   const item = items.data?.find((one) => one.id === chosen?.itemId)
   const sheet = sheets.data?.find((one) => one.id === chosen?.cutSheetId)
   const set = (changes: Record<string, string>) => {
-    const next = new URLSearchParams(search)
+    const next = new URLSearchParams(location.search)
     for (const [name, value] of Object.entries(changes)) value ? next.set(name, value) : next.delete(name)
     setSearch(next, { replace: true })
   }
