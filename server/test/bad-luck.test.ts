@@ -38,8 +38,9 @@ describe('the server killed in the middle', () => {
     async () => {
       const kitchen = await stockKitchen(test_, `Kitchen ${randomUUID()}`)
       const other = await addPerson(test_, kitchen.kitchenId, 'cook')
-      const run = (await kitchen.cook.ask('POST', '/runs', runRequest(kitchen, { received: '90 kg', billed: '90 kg', weightsChecked: true })))
-        .body as unknown as Run
+      const run = (
+        await kitchen.cook.ask('POST', '/runs', runRequest(kitchen, { received: '90 kg', billed: '90 kg', weightsChecked: true }))
+      ).body as unknown as Run
       const tubId = run.tubs[0]?.id ?? ''
       let server: RunningServer = await startServer(test_.url)
       const port = Number(new URL(server.url).port)
