@@ -15,10 +15,10 @@ export const scaleAddress = z.object({
   port: z.int('A port is a whole number.').min(1024, 'A port is 1024 or more.').max(65_535, 'A port is at most 65535.'),
 })
 
-/** What a kitchen decides for itself. Money in its currency, temperatures in °C, percent 0–100. */
 /** Where a kitchen stands that has not said. */
 export const usualPlace = { locale: 'en-GB', timeZone: 'UTC' }
 
+/** What a kitchen decides for itself. Money in its currency, temperatures in °C, percent 0–100. */
 export const kitchenSettings = z.object({
   currency: z
     .string()

@@ -8,7 +8,7 @@ import {
   decisionCostPerKg,
   figuresOfRun,
   portionsOf,
-  projectedYieldTest,
+  projectedDecisionCostPerKg,
   type RunRecord,
   sharedTestOfRun,
   testedOutputsOf,
@@ -91,7 +91,7 @@ test('the live cost per portion is the final one once nothing is left to come', 
     ...run,
     weighings: [line('a', 'steak', 1800), line('b', 'tips', 262), line('c', 'grind', 430), line('d', 'fat', 444)],
   }
-  expect(projectedYieldTest(complete, 99).outputs).toEqual(yieldTestOfRun(complete).outputs)
+  expect(projectedDecisionCostPerKg(complete, 99)).toBe(decisionCostPerKg(complete))
 })
 
 test('the figures of a run that lacks a sales value are shared by weight', () => {
@@ -172,6 +172,21 @@ describe('unlike mains', () => {
     expect(costsOf(valueless)[0]).toBe(costsOf(valueless)[1])
     expect(decisionCostPerKg(valueless)).toBeCloseTo(costsOf(valueless)[0] ?? 0, 9)
     expect(figuresOfRun(valueless).costPerKg).toBe(costsOf(valueless)[0])
+  })
+
+  test('a main of another kind is not worth what the portions cost ready-cut', () => {
+    const readyCut = {
+      terms: { portionTenths: 1800, trimPct: 0, lossPct: 0, feePerOrder: 0, portionsPerOrder: null },
+      quote: { price: { amount: 10, per: 'each' as const } },
+    }
+    const given = withRoast({ kind: 'roast', valuePerKg: null })
+    const bothCut = {
+      ...given,
+      readyCut,
+      tubs: given.tubs.map((one) => ({ ...one, valuePerKg: null, targetTenths: one.role === 'main' ? 1800 : null })),
+    }
+    expect(() => yieldTestOfRun(bothCut)).toThrow('roast needs a value per kg')
+    expect(() => yieldTestOfRun({ ...bothCut, tubs: bothCut.tubs.map((one) => ({ ...one, kind: 'steak' })) })).not.toThrow()
   })
 
   test('for the choice between cutting and buying a roast is credited at what it replaces, whatever the school', () => {

@@ -324,12 +324,40 @@ describe('a run wrongly received', () => {
     expect(trail.at(-1)).toMatchObject({ action: 'put right what was received of', before: { lot: run.lot } })
   })
 
+  test('what was paid stands as it was when it came, unless it came from somebody else', async () => {
+    const run = await startRun()
+    const quoted = (supplierId: string | null, amount: number) =>
+      kitchen.manager.ask('POST', `/items/${kitchen.itemId}/quotes`, {
+        id: randomUUID(),
+        supplierId,
+        price: { amount, per: 'kg' },
+        quotedOn: new Date().toISOString().slice(0, 10),
+      })
+    await quoted(kitchen.supplierId, 36.2)
+    const relabelled = as<Run>(await put(run, { lot: '16-D' }))
+    expect(relabelled.quote).toEqual(run.quote)
+    expect(relabelled.readyCut).toEqual(run.readyCut)
+    const fromElsewhere = as<Run>(await put(relabelled, { supplierId: null }))
+    expect(fromElsewhere.quote.price.amount).toBe(36.2)
+    await quoted(kitchen.supplierId, 31.4)
+  })
+
+  test('weights that stand are not asked about again when something else is put right', async () => {
+    const run = await startRun({ billed: '31.2 g', received: '31.2 g', weightsChecked: true })
+    const same = { billed: '31.2 g', received: '31.2 g' }
+    expect((await put(run, { ...same, lot: '17-E' })).status).toBe(200)
+    const now = as<Run>(await kitchen.cook.ask('GET', `/runs/${run.id}`))
+    expect(problemOf(await put(now, { ...same, pieces: 2 }))).toEqual([422, 'odd-weights', 'weightsChecked'])
+  })
+
   test('another sheet brings its own tubs, unless something has been weighed by this one', async () => {
     const sheets = as<{ entries: { id: string; slug: string }[] }>(await kitchen.cook.ask('GET', '/cut-sheets?limit=200'))
     const cutSheetId = sheets.entries.find(({ slug }) => slug === 'beef-tenderloin-side-muscle-off')?.id
     const run = await startRun()
     const changed = as<Run>(await put(run, { cutSheetId }))
     expect(changed.tubs.map((tub) => tub.key)).toEqual(['steak', 'tips', 'trim', 'liquid'])
+    const trail = as<{ entries: { subjectId: string; about: string }[] }>(await kitchen.manager.ask('GET', '/audit-trail?limit=5'))
+    expect(trail.entries.find(({ subjectId }) => subjectId === run.id)?.about).toBe(`run ${run.number}, ${run.item.name}`)
     await weigh(changed, 'steak', '180 g')
     const back = await put(as<Run>(await kitchen.cook.ask('GET', `/runs/${run.id}`)), {})
     expect(problemOf(back)).toEqual([400, 'invalid-input', 'cutSheetId'])

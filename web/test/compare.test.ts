@@ -199,7 +199,7 @@ describe('words', () => {
     ['cut-here', 0.999, 0.71, 'on average, sure to over 99 %; the next loin: 7\u00a0of\u00a010'],
     ['cut-here', 0.934, 0.58, 'on average, sure to 93 %; the next loin: 6\u00a0of\u00a010'],
     ['buy', 0.07, 0.31, 'on average, sure to 93 %; the next loin: 7\u00a0of\u00a010'],
-    ['too-close', 0.54, 0.52, 'cutting is cheaper on average to 54 %; the next loin: 5\u00a0of\u00a010'],
+    ['too-close', 0.54, 0.52, '54 % sure that cutting is cheaper on average; the next loin: 5\u00a0of\u00a010'],
   ] as const)('%s at %f and %f is “%s”', (verdict, onAverage, next, words) =>
     expect(howSure(verdict, { onAverage, next }, 'Loin')).toBe(words),
   )

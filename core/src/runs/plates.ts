@@ -31,6 +31,14 @@ export function platedOutputs<Rule extends PlateRule>(outputs: readonly Rule[]):
   return { perPlate, outputs: partners.length === perPlate ? partners : [rule] }
 }
 
+/**
+ * What portions are called: by their output, or by the sorts of pieces on a plate.
+ * @example nameOfPortions(breast, [breast, leg]) === 'Plates of breast pieces and leg pieces'
+ */
+export function nameOfPortions(output: { name: string }, plated: readonly { name: string }[] | undefined): string {
+  return plated ? `Plates of ${plated.map(({ name }) => name.toLowerCase()).join(' and ')}` : output.name
+}
+
 /** The tubs of those outputs. */
 export function platedTubs<Tub extends Pick<RunTub, 'id' | 'key'>>({
   sheet,

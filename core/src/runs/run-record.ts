@@ -161,19 +161,12 @@ export function decisionCostPerKg(run: RunRecord): number | null {
   return decisionPerKg(run, weighedOutputs(run), run.minutes ?? 0)
 }
 
-/**
- * The yield test as it will stand if the rest comes off as the cut sheet expects, at the sheet's usual minutes.
- * A tub with a target is given the portions that its projected weight makes.
- */
-export function projectedYieldTest(run: RunRecord, usualMinutes: number): YieldTest {
-  return yieldTestOf(run, run.method, projectedOutputs(run), run.minutes ?? usualMinutes)
-}
-
 /** `decisionCostPerKg` if the rest comes off as the cut sheet expects. */
 export function projectedDecisionCostPerKg(run: RunRecord, usualMinutes: number): number | null {
   return decisionPerKg(run, projectedOutputs(run), run.minutes ?? usualMinutes)
 }
 
+/** What there will be in every tub if the rest comes off as the cut sheet expects. */
 function projectedOutputs(run: RunRecord): Output[] {
   const totals = totalsByTub(run.weighings)
   const expected = run.tubs.map((tub) => ({
@@ -184,10 +177,7 @@ function projectedOutputs(run: RunRecord): Output[] {
   const projected = projectRun(gramsOf(run.received.tenths), expected)
   return run.tubs.map((tub) => {
     const grams = projected.get(tub.id) ?? 0
-    const weighed = totals.get(tub.id) ?? { tenths: 0, count: 0 }
-    const stillToCome = Math.max(0, grams - gramsOf(weighed.tenths))
-    const more = tub.targetTenths === null ? 0 : stillToCome / gramsOf(tub.targetTenths)
-    return outputOf(run, tub, grams, weighed.count + more)
+    return outputOf(run, tub, grams, 0)
   })
 }
 
@@ -281,8 +271,9 @@ function outputOf(run: RunRecord, tub: RunTub, grams: number, count: number): Ou
   }
 }
 
-/** A plate portion without a value of its own is worth what it costs ready-cut. */
+/** A plate portion without a value of its own is worth what it costs ready-cut; a main of another kind is not that. */
 function worthOf(run: RunRecord, tub: RunTub): number | undefined {
   if (tub.valuePerKg !== null) return tub.valuePerKg
-  return tub.role === 'main' && tub.targetTenths !== null ? readyCutCostFor(run, 1000) : undefined
+  const isPortion = tub.role === 'main' && tub.targetTenths !== null && tub.kind === portionTub(run.tubs)?.kind
+  return isPortion ? readyCutCostFor(run, 1000) : undefined
 }

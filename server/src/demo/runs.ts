@@ -4,6 +4,7 @@ import type { defectKinds } from '@fleam/contract/runs'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import type { Price } from '@fleam/core/quantities/price'
 import { type Random, seededRandom } from '@fleam/core/random/seeded-random'
+import { portionOutput } from '@fleam/core/runs/portion-output'
 import { figuresOfRun, testedOutputsOf } from '@fleam/core/runs/run-record'
 import type { Role } from '@fleam/core/runs/yield-test'
 import { v7 as uuidv7 } from 'uuid'
@@ -247,8 +248,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
   })
   const quote = quoteOn(context, line.item, supplier, daysAgo)
   const item = context.items.find((one) => one.name === line.item)
-  const portions = sheet.body.outputs.find((output) => output.role === 'main' && output.portion) ?? sheet.body.outputs[0]
-  const ofWay = demoWays.find((way) => way.item === line.item && way.sheet === slug)?.market[portions?.key ?? '']
+  const ofWay = demoWays.find((way) => way.item === line.item && way.sheet === slug)?.market[portionOutput(sheet.body.outputs)?.key ?? '']
   const readyCutItem = context.items.find((one) => one.name === (ofWay ?? item?.against))
   const readyCut = quoteOn(context, readyCutItem?.name ?? '', undefined, daysAgo)
   const billed = received + (isBad ? 1450 : Math.max(0, Math.round(random.normal(60, 90) / 10) * 10))

@@ -27,8 +27,16 @@ export async function correctRun(by: SignedIn, runId: string, correction: z.infe
     const isOtherSheet = item.id !== run.item.id || sheet.id !== run.cutSheet.id
     if (isOtherSheet && run.weighings.length > 0)
       throw refuseField('cutSheetId', 'Something has been weighed by this sheet already: discard the run and receive it anew.')
-    await refuseOddWeights(tx, by, correction, sheet)
     const { billed, received, pieces, target } = correction
+    const isOtherDelivery = billed.tenths !== run.billed.tenths || received.tenths !== run.received.tenths || pieces !== run.pieces
+    if (isOtherDelivery || isOtherSheet) await refuseOddWeights(tx, by, correction, sheet)
+    // what was paid stands as it was when it came, unless something else came, or from somebody else
+    const isOtherPrice = item.id !== run.item.id || correction.supplierId !== (run.supplier?.id ?? null)
+    const standsAgainst = {
+      readyCutItemId: partner?.id ?? null,
+      readyCutTerms: partner?.readyCut ?? null,
+      readyCutQuoteId: partner?.latestQuote?.id ?? null,
+    }
     await tx.runs.save(row, {
       itemId: item.id,
       supplierId: correction.supplierId,
@@ -39,17 +47,14 @@ export async function correctRun(by: SignedIn, runId: string, correction: z.infe
       receivedEntered: received.entered,
       pieces,
       byItem: run.byItem && pieces > 1,
-      quoteId: quote.id,
-      readyCutItemId: partner?.id ?? null,
-      readyCutTerms: partner?.readyCut ?? null,
-      readyCutQuoteId: partner?.latestQuote?.id ?? null,
-      ...(isOtherSheet ? { cutSheetVersionId: sheet.versionId, method: sheet.body.jointCostMethod } : {}),
+      ...(isOtherPrice ? { quoteId: quote.id } : {}),
+      ...(isOtherSheet ? { ...standsAgainst, cutSheetVersionId: sheet.versionId, method: sheet.body.jointCostMethod } : {}),
     })
     if (isOtherSheet) {
       await tx.tubs.destroy({ runId })
       await insertTubs(tx, by, { id: runId, itemId: item.id, target }, sheet)
     } else {
-      for (const { key, portion } of sheet.body.outputs) {
+      for (const { key, portion } of run.sheet.outputs) {
         if (portion?.askedAtReceiving) await tx.tubs.update({ targetTenths: askedTargetOf(portion, target) }, { runId, outputKey: key })
       }
     }

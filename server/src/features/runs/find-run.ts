@@ -1,4 +1,5 @@
 import type { Defect, Run, Tub } from '@fleam/contract/runs'
+import { groupBy } from '@fleam/core/group-by'
 import type { KitchenRecords } from '../../db/records.ts'
 import { found } from '../../http/changes.ts'
 import { toPrice } from '../prices/quotes.ts'
@@ -76,13 +77,8 @@ function kindsOf({ cutSheetVersion }: RunRow): KindOf {
 
 type KindOf = (outputKey: string | null) => string | undefined
 
-function byRun<Row extends { runId: string }>(rows: readonly Row[]): (id: string) => Row[] {
-  const lists = new Map<string, Row[]>()
-  for (const row of rows) {
-    const list = lists.get(row.runId)
-    if (list) list.push(row)
-    else lists.set(row.runId, [row])
-  }
+function byRun<Row extends { runId: string }>(rows: readonly Row[]): (id: string) => readonly Row[] {
+  const lists = groupBy(rows, ({ runId }) => runId)
   return (id) => lists.get(id) ?? []
 }
 

@@ -3,6 +3,7 @@ import type { Item } from '@fleam/contract/prices'
 import type { Defect, defectCreate, Run, runCreate, runFinish, runReopen, Tub, tubChange, tubCreate } from '@fleam/contract/runs'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { gramsOf, tenthsOf } from '@fleam/core/quantities/weight'
+import { portionOutput } from '@fleam/core/runs/portion-output'
 import { questionedWeights } from '@fleam/core/runs/questioned-weights'
 import { balanceOfRun, figuresOfRun, testedOutputsOf } from '@fleam/core/runs/run-record'
 import { noSample, sampleOfSums } from '@fleam/core/statistics/sample'
@@ -76,10 +77,8 @@ export async function refuseOddWeights(records: KitchenRecords, by: SignedIn, de
 
 /** The ready-cut item that the portions of a way of cutting stand against: as the kitchen said for it, else for the item. */
 async function readyCutFor(records: KitchenRecords, item: Item, sheet: CutSheet): Promise<string | null> {
-  const mains = sheet.body.outputs.filter((output) => output.role === 'main')
-  const portions = mains.find((output) => output.portion !== undefined) ?? mains[0]
   const way = await records.waysOfCutting.findOne({ where: { itemId: item.id, cutSheetId: sheet.id } })
-  return way?.parts[portions?.key ?? '']?.readyCutId ?? item.againstId
+  return way?.parts[portionOutput(sheet.body.outputs)?.key ?? '']?.readyCutId ?? item.againstId
 }
 
 /** A core temperature over the kitchen's limit needs a decision, which is kept with who made it and when. */

@@ -10,6 +10,7 @@ import { dayOf } from '@fleam/core/quantities/house-day'
 import { gramsOf, sumGrams, tenthsOf } from '@fleam/core/quantities/weight'
 import { costLadder } from '@fleam/core/runs/cost-ladder'
 import { totalsByTub } from '@fleam/core/runs/ledger'
+import { nameOfPortions, platedTubs } from '@fleam/core/runs/plates'
 import { decisionCostPerKg, portionsOf, readyCutCostFor, sharedTestOfRun, tubOfPortions } from '@fleam/core/runs/run-record'
 import type { YieldTest } from '@fleam/core/runs/yield-test'
 import PDFDocument from 'pdfkit'
@@ -180,7 +181,7 @@ function writePortions(sheet: Sheet): void {
     .font('strong')
     .fontSize(12)
     .fillColor(ink)
-    .text(printable(`${tub.name}: ${weights.length} portions`), margin, doc.y)
+    .text(printable(`${nameOfPortions(tub, platedTubs(run)?.tubs)}: ${weights.length} portions`), margin, doc.y)
   if (tub.targetTenths !== null) writeEvenness(sheet, weights, gramsOf(tub.targetTenths), gramsOf(tub.toleranceTenths ?? 0), tub.id)
   const mean = sumGrams(weights) / weights.length
   const perKg = decisionCostPerKg(run)

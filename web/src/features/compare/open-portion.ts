@@ -8,7 +8,8 @@ import { type ReadyCut, readyCutCost } from '@fleam/core/compare/ready-cut'
 import type { Part } from '@fleam/core/compare/value-in-parts'
 import type { Price } from '@fleam/core/quantities/price'
 import { gramsOf } from '@fleam/core/quantities/weight'
-import { platedOutputs } from '@fleam/core/runs/plates'
+import { nameOfPortions, platedOutputs } from '@fleam/core/runs/plates'
+import { portionOutput } from '@fleam/core/runs/portion-output'
 import { readyCutOf } from '@fleam/core/runs/run-record'
 import { type ExpectedCut, expectCut, type TestedCut } from '@fleam/core/yield-book/expected-cut'
 import type { DrawnPortion } from '../../workers/draw-worker.ts'
@@ -52,12 +53,6 @@ export const wayOf = ({ ways }: Sources, itemId: string, cutSheetId: string) =>
 
 export const mainKeysOf = ({ body }: CutSheet) => body.outputs.filter((output) => output.role === 'main').map((output) => output.key)
 
-/** The output that a sheet's portions are: the first main with a portion rule, else its first main. */
-export function portionOutput({ body }: CutSheet): Output | undefined {
-  const mains = body.outputs.filter((output) => output.role === 'main')
-  return mains.find((output) => output.portion !== undefined) ?? mains[0]
-}
-
 /** A ready-cut item's quote in the form that comparisons take; `undefined` where it has no price. */
 export function readyCutOfItem(item: Item | undefined): ReadyCut | undefined {
   return item?.readyCut && item.latestQuote ? readyCutOf(item.readyCut, item.latestQuote.price) : undefined
@@ -70,7 +65,7 @@ export function readyCutOfItem(item: Item | undefined): ReadyCut | undefined {
 function standsFor(sources: Sources, item: Item, sheet: CutSheet, outputKey: string): string | null {
   const said = wayOf(sources, item.id, sheet.id)?.parts[outputKey]
   if (said) return said.readyCutId
-  const output = portionOutput(sheet)
+  const output = portionOutput(sheet.body.outputs)
   if (output?.key !== outputKey) return null
   const most = Math.max(...sources.book.filter((entry) => entry.itemId === item.id).map((entry) => entry.tests))
   const isUsual = entryOf(sources, item.id, sheet.id)?.tests === most
@@ -121,7 +116,7 @@ export function firstBody(
   sheet = sheetsFor(sources, item)[0],
   outputKey?: string,
 ): ComparisonBody | undefined {
-  const key = outputKey ?? (sheet && portionOutput(sheet)?.key)
+  const key = outputKey ?? (sheet && portionOutput(sheet.body.outputs)?.key)
   if (!sheet || key === undefined) return undefined
   const against = standsFor(sources, item, sheet, key)
   return {
@@ -219,9 +214,8 @@ function portionsOfSheet({ body }: CutSheet, output: Output): { name: string; ke
   const plates = plated?.outputs.includes(output) ? plated : undefined
   const outputs = plates?.outputs ?? [output]
   const pieces = outputs.reduce((sum, one) => sum + (one.countPerItem ?? Number.NaN), 0) / (plates?.perPlate ?? 1)
-  const names = outputs.map((one) => one.name.toLowerCase()).join(' and ')
   return {
-    name: plates ? `Plates of ${names}` : output.name,
+    name: nameOfPortions(output, plates?.outputs),
     keys: outputs.map(({ key }) => key),
     perItem: pieces > 0 ? pieces : undefined,
   }

@@ -4,6 +4,7 @@ import { stepFromLog } from '@fleam/core/compare/step-from-log'
 import { stepWorth } from '@fleam/core/compare/step-worth'
 import { valuePart } from '@fleam/core/compare/value-in-parts'
 import { labourCost } from '@fleam/core/quantities/labour'
+import { portionOutput } from '@fleam/core/runs/portion-output'
 import type { Difference } from '@fleam/core/statistics/welch'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery } from '@tanstack/react-query'
@@ -14,7 +15,7 @@ import { numberOf, TextField } from '../../ui/fields.tsx'
 import { Empty } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
 import { CompareTabs } from './compare-tabs.tsx'
-import { entryOf, partsOf, portionOutput, type Sources, sheetsFor } from './open-portion.ts'
+import { entryOf, partsOf, type Sources, sheetsFor } from './open-portion.ts'
 import { WithSources } from './with-sources.tsx'
 import { shortName } from './words.ts'
 
@@ -66,7 +67,7 @@ function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sourc
   const tests = useQuery(yieldTestsQuery(item.id, sheet.id))
   const step = sheet.body.steps[at]
   const expected = expectCut(sheet.body, entryOf(sources, item.id, sheet.id), 1, sources.settings.cutting.priorTests)
-  const main = portionOutput(sheet)
+  const main = portionOutput(sheet.body.outputs)
   const key = step?.outputs?.[0] ?? main?.key ?? ''
   const part = partsOf(sources, item, sheet, expected).find((one) => one.key === key)
   const usualValue = part ? (valuePart(part, 'market').valuePerKg ?? 0) : 0

@@ -23,7 +23,7 @@ export interface Sureness {
 export function howSure(verdict: Verdict, { next, onAverage }: Sureness, noun: string): string {
   const of10 = Math.round((verdict === 'buy' ? 1 - next : next) * 10)
   const nextOne = `the next ${noun.toLowerCase()}: ${of10}\u00a0of\u00a010`
-  if (verdict === 'too-close') return `cutting is cheaper on average to ${Math.round(onAverage * 100)} %; ${nextOne}`
+  if (verdict === 'too-close') return `${Math.round(onAverage * 100)} % sure that cutting is cheaper on average; ${nextOne}`
   const sure = verdict === 'buy' ? 1 - onAverage : onAverage
   return `on average, sure to ${sure > 0.995 ? 'over 99' : Math.floor(sure * 100)} %; ${nextOne}`
 }

@@ -53,6 +53,16 @@ export function WarmDecision({ celsius, limitC, decision, note }: WarmDecisionPr
   )
 }
 
+/** What somebody who says that odd weights stand has looked at: other weights are asked about anew. */
+export function weightsOf({ itemId, billed, received, pieces }: Record<'itemId' | 'billed' | 'received' | 'pieces', string>): string {
+  return [itemId, billed, received, pieces].join(' ')
+}
+
+/** The same as a field that is so or not. */
+export function checkOf(kept: { value: string; onChange: (value: string) => void; error: string | undefined }, weights: string) {
+  return { value: kept.value === weights, onChange: (isChecked: boolean) => kept.onChange(isChecked ? weights : ''), error: kept.error }
+}
+
 /** Asks about weights that look wrong: they are mended above, or said to stand. */
 export function WeightsQuestion({
   value,

@@ -141,7 +141,7 @@ export function TubValues({ run }: { run: Run }) {
 function TubValue({ run, tub }: { run: Run; tub: Tub }) {
   const { fromPerKg, perKgFrom } = useUnits()
   const queryClient = useQueryClient()
-  const { submit, field, message } = useRequestForm({
+  const { submit, field, form, message } = useRequestForm({
     start: { valuePerKg: tub.valuePerKg === null ? '' : String(Number(fromPerKg(tub.valuePerKg).toFixed(4))) },
     schema: tubChange,
     toRequest: ({ valuePerKg }) => {
@@ -152,8 +152,9 @@ function TubValue({ run, tub }: { run: Run; tub: Tub }) {
   })
   const value = field('valuePerKg')
 
+  const { isDirty } = form.formState
   async function keep() {
-    const changed = await submit()
+    const changed = isDirty ? await submit() : undefined
     if (changed) queryClient.setQueryData(runQuery(run.id).queryKey, changed)
   }
 

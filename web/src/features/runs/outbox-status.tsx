@@ -63,7 +63,7 @@ function RefusedLine({ line }: { line: OutboxLine }) {
   const { change: openAndSend, trouble: notSent } = useChange({
     send: async () => {
       const run = await get<Run>(`/runs/${line.runId}`)
-      if (run.status === 'finished') {
+      if (run.status === 'finished' || run.status === 'discarded') {
         await send('POST', `/runs/${line.runId}/reopen`, { version: run.version, reason: `A weighing from a tablet came late: ${words}` })
       }
       await sendAgain(line.id)

@@ -4,13 +4,14 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
+import type * as z from 'zod'
 import { send } from '../../api/http.ts'
 import { cutSheetsQuery, itemsQuery, runQuery, suppliersQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { useUnits } from '../../ui/units.ts'
-import { WeightsQuestion } from './delivery-check.tsx'
+import { checkOf, WeightsQuestion, weightsOf } from './delivery-check.tsx'
 
 /** What a lead can put right of an open run: what was received, or that there is a run at all. */
 export function PutRight({ run }: { run: Run }) {
@@ -56,12 +57,13 @@ function Correct({ run }: { run: Run }) {
       received: run.received.entered,
       pieces: String(run.pieces),
       target: targeted?.targetTenths ? `${targeted.targetTenths / 10} g` : '',
-      weightsChecked: false,
+      weightsChecked: '',
     },
     schema: runCorrect,
     toRequest: (fields) => ({
       ...fields,
       version: run.version,
+      weightsChecked: fields.weightsChecked === weightsOf(fields),
       supplierId: fields.supplierId || null,
       billed: withUnit(fields.billed),
       received: withUnit(fields.received),
@@ -69,13 +71,13 @@ function Correct({ run }: { run: Run }) {
       target: fields.target.trim() === '' ? null : withUnit(fields.target),
     }),
     send: (request) => send<Run>('PUT', `/runs/${run.id}/received`, request),
-    next: (sent) => ({ ...sent, weightsChecked: false }),
   })
+  const checked = checkOf(field('weightsChecked'), weightsOf(form.watch()))
   const failed = lists.find((list) => list.error)
   if (failed) return <Failed error={failed.error} retry={failed.refetch} />
   if (!items.data || !sheets.data || !suppliers.data) return <Loading what="what can be chosen" />
   const item = items.data.find((one) => one.id === form.watch('itemId'))
-  const fitting = sheets.data.filter((sheet) => !sheet.retired && sheet.body.animal === item?.animal)
+  const fitting = sheets.data.filter((sheet) => sheet.id === run.cutSheet.id || (!sheet.retired && sheet.body.animal === item?.animal))
   const isWeighed = run.weighings.length > 0
 
   async function correct(event: React.FormEvent) {
@@ -111,7 +113,7 @@ function Correct({ run }: { run: Run }) {
       <WeightField label="Received weight" {...field('received')} />
       <TextField label="Items, how many" {...field('pieces')} inputMode="numeric" />
       {targeted && <WeightField label={`Target weight, ${targeted.name.toLowerCase()}`} {...field('target')} />}
-      <WeightsQuestion {...field('weightsChecked')} />
+      <WeightsQuestion {...checked} />
       {message && !refusalOf('weightsChecked') && <Warning>{message}</Warning>}
       <Button type="submit" variant="act" disabled={busy}>
         Put it right
@@ -122,24 +124,18 @@ function Correct({ run }: { run: Run }) {
 
 function Discard({ run }: { run: Run }) {
   const keep = useKept()
-  const { submit, field, message, busy } = useRequestForm({
-    start: { reason: '' },
-    schema: runDiscard,
-    toRequest: ({ reason }) => ({ version: run.version, reason }),
-    send: (request) => send<Run>('POST', `/runs/${run.id}/discard`, request),
-  })
-  async function discard() {
-    const discarded = await submit()
-    if (discarded) keep(discarded)
-  }
   return (
     <>
       <h3>It should not be there at all</h3>
-      <TextField label="Why it is discarded" {...field('reason')} hint="it stays in the log, struck through, and counts nowhere" />
-      {message && <Warning>{message}</Warning>}
-      <Button variant="plain" disabled={busy} onClick={discard}>
-        Discard this run
-      </Button>
+      <WithReason
+        schema={runDiscard}
+        run={run}
+        path="discard"
+        label="Why it is discarded"
+        hint="it stays in the log, struck through, and counts nowhere"
+        action="Discard this run"
+        onDone={keep}
+      />
     </>
   )
 }
@@ -148,28 +144,53 @@ function Discard({ run }: { run: Run }) {
 export function Reopen({ run }: { run: Run }) {
   const navigate = useNavigate()
   const keep = useKept()
-  const { submit, field, message, busy } = useRequestForm({
-    start: { reason: '' },
-    schema: runReopen,
-    toRequest: ({ reason }) => ({ version: run.version, reason }),
-    send: (request) => send<Run>('POST', `/runs/${run.id}/reopen`, request),
-  })
-
-  async function reopen() {
-    const opened = await submit()
-    if (!opened) return
-    keep(opened)
-    navigate(`/bench/${run.id}`)
-  }
-
   return (
     <section className="sheet stack">
       <h2>Something to put right?</h2>
-      <TextField label="Why it is opened again" {...field('reason')} />
-      {message && <Warning>{message}</Warning>}
-      <Button variant="plain" disabled={busy} onClick={reopen}>
-        Open this run again
-      </Button>
+      <WithReason
+        schema={runReopen}
+        run={run}
+        path="reopen"
+        label="Why it is opened again"
+        action="Open this run again"
+        onDone={(opened) => {
+          keep(opened)
+          navigate(`/bench/${run.id}`)
+        }}
+      />
     </section>
+  )
+}
+
+interface WithReasonProps {
+  schema: z.ZodType
+  run: Run
+  path: string
+  label: string
+  hint?: string
+  action: string
+  onDone: (run: Run) => void
+}
+
+/** Something done to a run that says why. */
+function WithReason({ schema, run, path, label, hint, action, onDone }: WithReasonProps) {
+  const { submit, field, message, busy } = useRequestForm({
+    start: { reason: '' },
+    schema,
+    toRequest: ({ reason }) => ({ version: run.version, reason }),
+    send: (request) => send<Run>('POST', `/runs/${run.id}/${path}`, request),
+  })
+  async function act() {
+    const changed = await submit()
+    if (changed) onDone(changed)
+  }
+  return (
+    <>
+      <TextField label={label} {...field('reason')} hint={hint} />
+      {message && <Warning>{message}</Warning>}
+      <Button variant="plain" disabled={busy} onClick={act}>
+        {action}
+      </Button>
+    </>
   )
 }

@@ -12,7 +12,7 @@ import { Choice, numberOf, numberOrNull, SelectField, TextField, WeightField } f
 import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { useUnits } from '../../ui/units.ts'
-import { type Decision, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect } from './delivery-check.tsx'
+import { checkOf, type Decision, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect, weightsOf } from './delivery-check.tsx'
 import { type FishEntry, FishFields, fishCheckOf } from './fish-fields.tsx'
 
 /** Weigh in a delivery and start its run. */
@@ -74,7 +74,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
         pieces: numberOf(fields.pieces),
         coreTempC: numberOrNull(fields.coreTempC),
         temperature: tooWarm && fields.temperature.decision !== '' ? fields.temperature : null,
-        weightsChecked: fields.weightsChecked,
+        weightsChecked: fields.weightsChecked === weightsOf(fields),
         target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
         byItem: fields.weighed === 'by-item',
         fish: kinds ? fishCheckOf(fields.fish, kinds) : null,
@@ -84,6 +84,8 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
     send: (request) => send<Run>('POST', '/runs', request),
   })
   const { itemId, cutSheetId, supplierId, billed, received, pieces, coreTempC, temperature } = form.watch()
+  const weights = weightsOf({ itemId, billed, received, pieces })
+  const checked = checkOf(field('weightsChecked'), weights)
   const item = whole.find((other) => other.id === itemId)
   const fitting = sheets.filter((sheet) => !sheet.retired && sheet.body.animal === item?.animal)
   const lastRun = useQuery({
@@ -196,7 +198,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
             note={field('temperature.note')}
           />
         )}
-        <WeightsQuestion {...field('weightsChecked')} />
+        <WeightsQuestion {...checked} />
         {message && !refusalOf('weightsChecked') && <Warning>{message}</Warning>}
         <Button type="submit" variant="act" className="btn-large" disabled={busy}>
           {isTurnedAway ? 'Turn it away' : 'To the bench'}
@@ -245,7 +247,7 @@ function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']) {
     received: '',
     pieces: '1',
     coreTempC: '',
-    weightsChecked: false,
+    weightsChecked: '',
     weighed: 'pooled' as 'pooled' | 'by-item',
     temperature: { decision: '' as Decision | '', note: '' },
     fish: { species: '', length: '', condition: '' } as FishEntry,

@@ -2,7 +2,7 @@ import type { Run, Tub } from '@fleam/contract/runs'
 import { type PortionStatistics, portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { gramsOf, sumGrams } from '@fleam/core/quantities/weight'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
-import { platedTubs } from '@fleam/core/runs/plates'
+import { nameOfPortions, platedTubs } from '@fleam/core/runs/plates'
 import {
   costOfPortion,
   decisionCostPerKg,
@@ -69,7 +69,6 @@ export function resultOf(run: Run, asked: JointCostMethod): RunResult {
   const readyCut = readyCutCostFor(run, servedGrams)
   const saving = makeCost === null || readyCut === undefined ? null : readyCut - makeCost
   const sharedCost = costOfPortion(cost, weights)
-  const plated = platedTubs(run)
-  const name = plated ? `Plates of ${plated.tubs.map((one) => one.name.toLowerCase()).join(' and ')}` : tub.name
+  const name = nameOfPortions(tub, platedTubs(run)?.tubs)
   return { ...shared, portion: { tub, name, weights, servedGrams, statistics, sharedCost, makeCost, readyCut, saving } }
 }
