@@ -208,6 +208,41 @@ test('a lost scale is said, weighing goes on by hand, and it comes back by itsel
   await expect(page.getByText('Scale steady')).toBeVisible()
 })
 
+test('hands-free takes a piece once: after a reload, after Finish and back, and with two tablets on one scale', async ({
+  page,
+  browser,
+  fleam,
+  baseURL,
+}) => {
+  await stepIn(page, 'Adaeze Lindqvist')
+  await receive(page)
+  await page.getByRole('button', { name: 'Hands-free off' }).click()
+  await tubOf(page, 'Centre steaks').click()
+  await fleam.scale.put(184)
+  await expect(tubOf(page, 'Centre steaks')).toContainText('184')
+  const taken = page.getByText('Taken: lift it for the next.')
+  await expect(taken).toBeVisible()
+  await page.reload()
+  await expect(taken).toBeVisible()
+  await page.getByRole('button', { name: 'Finish and cost' }).click()
+  await page.getByRole('link', { name: /Back to the bench/ }).click()
+  await expect(taken).toBeVisible()
+  const other = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
+  await stepIn(other, 'Jory Penhale')
+  await other.goto(page.url())
+  await other.getByRole('button', { name: 'Hands-free off' }).click()
+  await expect(other.getByText('Taken: lift it for the next.')).toBeVisible()
+  expect((await storedRun(page)).weighings).toHaveLength(1)
+  await fleam.scale.clear()
+  await expect(page.locator('.readout')).toHaveText('0g')
+  await expect(other.locator('.readout')).toHaveText('0g')
+  await fleam.scale.put(179)
+  await expect(tubOf(page, 'Centre steaks')).toContainText('363')
+  await expect(tubOf(other, 'Centre steaks')).toContainText('363')
+  await expect(page.getByText('1 not sent')).toHaveCount(0)
+  expect((await storedRun(page)).weighings).toHaveLength(2)
+})
+
 test('station ticks, the present step of another, and an optional step left out', async ({ page, browser, baseURL }) => {
   await stepIn(page, 'Tobias Quill')
   await receive(page, { item: 'Chicken, whole, case of five', sheet: 'Chicken, supremes and legs', billed: '2050', received: '2040' })

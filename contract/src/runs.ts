@@ -4,6 +4,7 @@ import { benchEvent, fishCheck } from './bench.ts'
 import { cutSheetBody, jointCostMethod, outputKind, role } from './cut-sheets.ts'
 import { animal, readyCutTerms } from './prices.ts'
 import { amount, day, id, line, moment, note, pageQuery, price, stamp, storedWeight, version, weightEntry } from './primitives.ts'
+import { takenLoad } from './scales.ts'
 
 export const runStatus = z.enum(['open', 'finished', 'turned-away', 'discarded'])
 export type RunStatus = z.infer<typeof runStatus>
@@ -174,7 +175,16 @@ export const runCreate = delivery.extend({
 const weigher = id.optional()
 const itemNumber = z.int('Items are counted 1, 2, 3.').min(1).max(1000).nullable().default(null)
 
-export const weighingCreate = z.object({ id, tubId: id, weight: weightEntry, weighedAt: moment, item: itemNumber, personId: weigher })
+export const weighingCreate = z.object({
+  id,
+  tubId: id,
+  weight: weightEntry,
+  weighedAt: moment,
+  item: itemNumber,
+  personId: weigher,
+  /** Where a scale gave the weight: a load is put into one tub once, whichever tablet asks first. */
+  load: takenLoad.nullable().default(null),
+})
 export const reversalCreate = z.object({ id, reversesId: id, weighedAt: moment, personId: weigher })
 /** Moves a weighed piece to another tub: takes it back there and weighs it here, linked, in one. */
 export const moveCreate = z.object({ id, reversalId: id, weighingId: id, tubId: id, weighedAt: moment, personId: weigher })

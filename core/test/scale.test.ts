@@ -1,18 +1,42 @@
 import fc from 'fast-check'
+import { clearPan, followLoad, type PanLoad, takeLoad } from '../src/scale/pan-load.ts'
+import type { ScaleReading } from '../src/scale/scale-reading.ts'
 import { simulateScale } from '../src/scale/simulated-scale.ts'
-import { freshWatch, type ScaleReading, type SteadyWatch, type WeighingWay, watchReading } from '../src/scale/steady-weight.ts'
+import { steadyWeight, type WeighingWay } from '../src/scale/steady-weight.ts'
 
 const steady = (tenths: number): ScaleReading => ({ tenths, state: 'steady' })
 const moving = (tenths: number): ScaleReading => ({ tenths, state: 'moving' })
 
+/** A scale as the server follows it, from a clear pan unless nothing is known of it. */
+function pan(known: { load: PanLoad | undefined } = { load: clearPan }) {
+  let { load } = known
+  let count = 0
+  const newId = () => {
+    count += 1
+    return `load ${count}`
+  }
+  return {
+    read(reading: ScaleReading): PanLoad {
+      load = followLoad(load, reading, newId)
+      return load
+    },
+    take(id: string, tenths: number): PanLoad {
+      load = takeLoad(load ?? clearPan, { id, tenths }, newId)
+      return load
+    },
+  }
+}
+
 /** What hands-free weighing takes from a series of readings. */
 function takenFrom(readings: readonly ScaleReading[], way: WeighingWay, inTub = 0): number[] {
-  let watch: SteadyWatch = freshWatch
+  const { read, take } = pan()
   const taken: number[] = []
   for (const reading of readings) {
-    const next = watchReading(watch, reading, way, inTub)
-    watch = next.watch
-    if (next.takenTenths !== undefined) taken.push(next.takenTenths)
+    const load = read(reading)
+    const tenths = steadyWeight(reading, load, way, inTub)
+    if (tenths === undefined) continue
+    taken.push(tenths)
+    take(load.id as string, reading.tenths)
   }
   return taken
 }
@@ -33,6 +57,32 @@ test('into the tub, what was added counts, and what was taken out does not', () 
 test('the tub at the end counts what the ledger has not', () => {
   expect(takenFrom([steady(6000)], 'tub-at-end', 1500)).toEqual([4500])
   expect(takenFrom([steady(1500)], 'tub-at-end', 1500)).toEqual([])
+})
+
+test('a load keeps its name until it is taken, whoever reads it; what is laid on after that has another', () => {
+  const { read, take } = pan()
+  const first = read(moving(900)).id as string
+  expect([read(steady(1840)).id, read(moving(1839)).id]).toEqual([first, first])
+  take(first, 1840)
+  const second = read(steady(1840))
+  expect(second).toMatchObject({ takenTenths: 1840, wasThere: false })
+  expect(second.id).not.toBe(first)
+  expect(take(first, 1840)).toBe(second)
+  read(steady(0))
+  const next = read(steady(1760))
+  expect(next.takenTenths).toBe(0)
+  expect([first, second.id]).not.toContain(next.id)
+})
+
+test('what lay there when the scale was found goes in by a tap, never by itself', () => {
+  const { read, take } = pan({ load: undefined })
+  const found = read(steady(1840))
+  expect(found.wasThere).toBe(true)
+  expect(steadyWeight(steady(1840), found, 'piece')).toBeUndefined()
+  expect(steadyWeight(steady(1840), found, 'piece', 0, 'tap')).toBe(1840)
+  take(found.id as string, 1840)
+  expect(steadyWeight(steady(1840), read(steady(1840)), 'piece', 0, 'tap')).toBeUndefined()
+  expect(steadyWeight(steady(2400), read(steady(2400)), 'into-tub')).toBe(560)
 })
 
 test('an overloaded or unloaded scale gives no weight', () => {

@@ -19,6 +19,7 @@ import type { Routes, Services } from './features/routes.ts'
 import { exchangeRoutes } from './features/runs/exchange-routes.ts'
 import { runRoutes } from './features/runs/routes.ts'
 import { scaleRoutes } from './features/scales/routes.ts'
+import { openScaleHub } from './features/scales/scale-hub.ts'
 import { sessionRoutes } from './features/session/routes.ts'
 import { setupRoutes } from './features/setup/routes.ts'
 import { yieldBookRoutes } from './features/yield-book/routes.ts'
@@ -47,18 +48,21 @@ const features: readonly Routes[] = [
   calcRoutes,
 ]
 
-export interface AppOptions extends Omit<Services, 'live'> {
+export interface AppOptions extends Omit<Services, 'live' | 'scales'> {
   /** Folder of the built pages; without it only the API is served. */
   webRoot?: string
   logger?: FastifyServerOptions['logger']
 }
 
 export async function buildApp({ webRoot, logger = false, ...given }: AppOptions): Promise<FastifyInstance> {
-  const services: Services = { ...given, live: openLiveFeed(given.db) }
+  const services: Services = { ...given, live: openLiveFeed(given.db), scales: openScaleHub() }
   const app = Fastify({ logger, bodyLimit: 256 * 1024, forceCloseConnections: true }).withTypeProvider<ZodTypeProvider>()
   app.setValidatorCompiler(validatorCompiler)
   app.setSerializerCompiler(serializerCompiler)
-  app.addHook('onClose', async () => services.live.close())
+  app.addHook('onClose', async () => {
+    services.scales.close()
+    await services.live.close()
+  })
   registerErrorHandler(app as unknown as FastifyInstance)
   await app.register(cookie)
   await app.register(helmet, {

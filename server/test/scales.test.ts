@@ -1,10 +1,12 @@
 import { connect } from 'node:net'
 import { createInterface } from 'node:readline'
+import type { Run, Tub } from '@fleam/contract/runs'
 import type { LiveReading } from '@fleam/contract/scales'
+import { v7 as uuidv7 } from 'uuid'
 
 import { serveSimulatedScale } from '../src/simulated-scale/main.ts'
 import { readEvents } from './event-reader.ts'
-import { openTestApp, type Stocked, settings, stockKitchen, type TestApp } from './kitchen.ts'
+import { openTestApp, runRequest, type Stocked, settings, stockKitchen, type TestApp } from './kitchen.ts'
 import { freePort } from './processes.ts'
 
 let test_: TestApp
@@ -63,6 +65,51 @@ test('tare is sent to the scale', async () => {
   expect(Math.abs(empty.tareTenths - 4120)).toBeLessThanOrEqual(3)
   await kitchen.cook.ask('POST', '/scales/1/commands', { do: 'clear-tare' })
   await fetch(`${page}/things`, { method: 'DELETE' })
+})
+
+test('two tablets on one scale take a piece once, and one that comes back knows that it was taken', async () => {
+  const run = (await kitchen.lead.ask('POST', '/runs', runRequest(kitchen))).body as unknown as Run
+  const [steaks, head] = run.tubs as [Tub, Tub]
+  await post('/things', { name: 'a steak', grams: 184.3 })
+  const [one, two] = [await steadyAt(184.3), await steadyAt(184.3)]
+  expect(two.load).toEqual(one.load)
+  const taking = (tubId: string) => ({
+    id: uuidv7(),
+    tubId,
+    weight: '184.3 g',
+    weighedAt: new Date().toISOString(),
+    load: { id: one.load.id, tenths: one.tenths },
+  })
+  const mine = taking(steaks.id)
+  const [first, again, second] = [
+    await kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, mine),
+    await kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, mine),
+    await kitchen.lead.ask('POST', `/runs/${run.id}/weighings`, taking(head.id)),
+  ]
+  expect([first.status, again.status, second.status]).toEqual([201, 201, 409])
+  expect(second.body).toMatchObject({ type: 'urn:fleam:problem:load-taken', detail: expect.stringContaining(steaks.name) })
+  const back = await steadyAt(184.3)
+  expect(back.load).toMatchObject({ takenTenths: one.tenths, wasThere: false })
+  expect(((await kitchen.cook.ask('GET', `/runs/${run.id}`)).body as unknown as Run).weighings).toHaveLength(1)
+  await fetch(`${page}/things`, { method: 'DELETE' })
+})
+
+test('of many who take one load at the same moment one has it', async () => {
+  const run = (await kitchen.lead.ask('POST', '/runs', runRequest(kitchen))).body as unknown as Run
+  const load = { id: uuidv7(), tenths: 1843 }
+  const weighedAt = new Date().toISOString()
+  const answers = await Promise.all(
+    Array.from({ length: 12 }, () =>
+      kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, {
+        id: uuidv7(),
+        tubId: run.tubs[0]?.id ?? '',
+        weight: '184.3 g',
+        weighedAt,
+        load,
+      }),
+    ),
+  )
+  expect(answers.map(({ status }) => status).sort()).toEqual([201, ...new Array(11).fill(409)])
 })
 
 test('a scale that is unplugged is said to be lost, and found again', async () => {

@@ -9,6 +9,7 @@ import { plans } from './migrations/005-plans.ts'
 import { yieldBook } from './migrations/006-yield-book.ts'
 import { models } from './migrations/007-models.ts'
 import { servedWeights } from './migrations/008-served-weights.ts'
+import { loadsAndReasons } from './migrations/009-loads-and-reasons.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -20,6 +21,7 @@ export const migrations: readonly SchemaStep[] = [
   yieldBook,
   models,
   servedWeights,
+  loadsAndReasons,
 ]
 
 /**

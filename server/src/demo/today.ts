@@ -55,7 +55,14 @@ export async function fillToday(records: KitchenRecords, today: Date, kitchen: {
   ]
   for (const [index, [output, grams]] of cut.entries()) {
     const tubId = found(onBench.tubs.find((tub) => tub.key === output)).id
-    await weighIn(ines, onBench.id, { id: uuidv7(), tubId, weight: entered(grams), item: null, weighedAt: ago(12 - index * 1.5) })
+    await weighIn(ines, onBench.id, {
+      id: uuidv7(),
+      tubId,
+      weight: entered(grams),
+      item: null,
+      load: null,
+      weighedAt: ago(12 - index * 1.5),
+    })
   }
 
   await startRun(await named('Jory Penhale'), {

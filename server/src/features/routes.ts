@@ -5,11 +5,13 @@ import * as z from 'zod'
 import type { Database } from '../db/database.ts'
 import type { HeavyWork } from '../heavy-work.ts'
 import type { LiveFeed } from '../live-feed.ts'
+import type { ScaleHub } from './scales/scale-hub.ts'
 
 export interface Services {
   db: Database
   heavyWork: HeavyWork
   live: LiveFeed
+  scales: ScaleHub
   /** A scale of our own making, for trying things out. */
   simulatedScale?: { host: string; port: number } | undefined
 }

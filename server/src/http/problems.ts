@@ -13,6 +13,7 @@ const kinds = {
   'run-closed': { status: 409, title: 'This run is closed.' },
   'run-open': { status: 409, title: 'This run is still open.' },
   'already-reversed': { status: 409, title: 'This weighing has been taken back already.' },
+  'load-taken': { status: 409, title: 'What lies on the scale was taken already.' },
   'id-in-use': { status: 409, title: 'That id is in use for something else.' },
   'name-in-use': { status: 409, title: 'That name is taken.' },
   'already-set-up': { status: 409, title: 'This kitchen has its first manager already.' },

@@ -33,7 +33,7 @@ import { movePiece, reverse, weighIn } from './weigh.ts'
 
 const tubParams = idParams.extend({ tubId: idParams.shape.id })
 
-export const runRoutes: Routes = (app, { live }) => {
+export const runRoutes: Routes = (app, { live, scales }) => {
   /** Tells the other benches at once. */
   const told = <Answer>(answer: Answer): Answer => {
     live.wake()
@@ -64,7 +64,11 @@ export const runRoutes: Routes = (app, { live }) => {
   app.post(
     '/api/v1/runs/:id/weighings',
     { config: { access: 'cook' }, schema: { params: idParams, body: weighingCreate, response: { 201: weighing } } },
-    async (request, reply) => reply.code(201).send(told(await weighIn(signedIn(request), request.params.id, request.body))),
+    async (request, reply) => {
+      const weighed = told(await weighIn(signedIn(request), request.params.id, request.body))
+      if (request.body.load) scales.taken(request.body.load)
+      return reply.code(201).send(weighed)
+    },
   )
   app.post(
     '/api/v1/runs/:id/reversals',

@@ -4,8 +4,8 @@
  * with the lock held across two more round trips.
  */
 export const insertWeighing = `
-  INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, item_number, person_id, sent_by_id, weighed_at)
-  SELECT :id, r.kitchen_id, r.id, t.id, :tenths, :entered, :item, :personId, :sentById, :weighedAt
+  INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, item_number, load_id, person_id, sent_by_id, weighed_at)
+  SELECT :id, r.kitchen_id, r.id, t.id, :tenths, :entered, :item, :loadId, :personId, :sentById, :weighedAt
   FROM runs r JOIN tubs t ON t.run_id = r.id AND t.id = :tubId
   WHERE r.id = :runId AND r.kitchen_id = :kitchenId AND r.status = 'open'`
 

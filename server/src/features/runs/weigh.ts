@@ -14,12 +14,12 @@ import { insertReversal, insertWeighing } from './weigh.sql.ts'
  */
 export async function weighIn(by: SignedIn, runId: string, create: z.infer<typeof weighingCreate>): Promise<Weighing> {
   const { records } = by
-  const { id, tubId, item, weight } = create
+  const { id, tubId, item, weight, load } = create
   const weigher = await findWeigher(by, create.personId)
   const weighedAt = new Date(create.weighedAt)
   let made: Weighing | undefined
   const make = async () => {
-    const values = { id, runId, tubId, ...weight, item, personId: weigher.id, sentById: by.person.id, weighedAt }
+    const values = { id, runId, tubId, ...weight, item, loadId: load?.id ?? null, personId: weigher.id, sentById: by.person.id, weighedAt }
     const { rows, sequence } = await records.insert(insertWeighing, values)
     if (rows === 0) return false
     const at = weighedAt.toISOString()
@@ -27,7 +27,10 @@ export async function weighIn(by: SignedIn, runId: string, create: z.infer<typeo
     return true
   }
   const stored = await storeOnce(records, make, async () => made ?? findWeighing(records, runId, id))
-  if (!stored) return refuseWeighing(records, runId, tubId)
+  if (!stored) {
+    if (load) await refuseTakenLoad(records, load.id)
+    return refuseWeighing(records, runId, tubId)
+  }
   if (stored.tubId === tubId && stored.tenths === weight.tenths && stored.reversesId === null) return stored
   throw new ProblemError('id-in-use', { current: stored })
 }
@@ -100,6 +103,17 @@ export async function findWeigher({ records, person }: SignedIn, personId: strin
   const other = await records.people.findOne({ attributes: ['id', 'name'], where: { id: personId } })
   if (!other) throw refuseField('personId', 'Nobody of this kitchen has that id.', 'not-found')
   return { id: other.id, name: other.name }
+}
+
+/** Says who has put a load of a scale into which tub, where somebody has. */
+async function refuseTakenLoad(records: KitchenRecords, loadId: string): Promise<void> {
+  const taken = await records.weighings.findOne({ where: { loadId } })
+  if (!taken) return
+  const [by, into] = await Promise.all([
+    records.people.findOne({ attributes: ['name'], where: { id: taken.personId } }),
+    records.tubs.findOne({ attributes: ['name'], where: { id: taken.tubId } }),
+  ])
+  throw new ProblemError('load-taken', { detail: `${by?.name} has put it into ${into?.name}.` })
 }
 
 async function refuseWeighing(

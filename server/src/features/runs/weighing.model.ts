@@ -23,6 +23,8 @@ export interface WeighingRow extends Model<InferAttributes<WeighingRow>, InferCr
   reversesId: string | null
   itemNumber: number | null
   movedFromId: string | null
+  /** The load of a scale that it was taken from: each is taken once. */
+  loadId: CreationOptional<string | null>
   /** Who weighed, and whose session sent it. */
   personId: string
   sentById: string | null
@@ -44,6 +46,7 @@ export const defineWeighings = (sequelize: Sequelize) =>
       reversesId: uuid,
       itemNumber: DataTypes.INTEGER,
       movedFromId: uuid,
+      loadId: uuid,
       personId: { type: uuid, allowNull: false },
       sentById: uuid,
       weighedAt: { type: moment, allowNull: false },

@@ -1,12 +1,12 @@
 import type { Kitchen } from '@fleam/contract/kitchen'
-import { liveReading, scale, scaleCommand } from '@fleam/contract/scales'
+import { scale, scaleCommand } from '@fleam/contract/scales'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { openEventStream } from '../../http/event-stream.ts'
 import { ProblemError } from '../../http/problems.ts'
 import type { Routes, Services } from '../routes.ts'
-import { followScale, type ScaleAddress } from './scale-connection.ts'
+import type { ScaleAddress } from './scale-connection.ts'
 
 const scaleParams = z.object({ id: z.string().max(20) })
 
@@ -22,36 +22,23 @@ export const scaleRoutes: Routes = (app, services) => {
   app.get('/api/v1/scales/:id/live', { config: { access: 'cook' }, schema: { params: scaleParams } }, async (request, reply) => {
     const address = found(scalesOf(signedIn(request).kitchen, services).find((one) => one.id === request.params.id))
     const stream = openEventStream(request, reply, services.db)
-    const connection = followScale(
-      address,
-      (line) => {
-        if (line.kind === 'reading') stream.send('reading', liveReading(line))
-        else stream.send('scale', { name: line.name })
-      },
-      (why) => {
+    const leave = services.scales.listen(address, {
+      onName: (name) => stream.send('scale', { name }),
+      onReading: (reading) => stream.send('reading', reading),
+      onLost(why) {
         stream.send('lost', { why })
         stream.end()
       },
-    )
-    stream.onEnd(() => connection.close())
+    })
+    stream.onEnd(leave)
   })
   app.post(
     '/api/v1/scales/:id/commands',
     { config: { access: 'cook' }, schema: { params: scaleParams, body: scaleCommand, response: { 204: z.null() } } },
     async (request, reply) => {
       const address = found(scalesOf(signedIn(request).kitchen, services).find((one) => one.id === request.params.id))
-      await new Promise<void>((resolve, reject) => {
-        const connection = followScale(
-          address,
-          () => {
-            connection.command(request.body)
-            setTimeout(() => {
-              connection.close()
-              resolve()
-            }, 30)
-          },
-          (why) => reject(new ProblemError('scale-away', { detail: why })),
-        )
+      await services.scales.command(address, request.body).catch((error: Error) => {
+        throw new ProblemError('scale-away', { detail: error.message })
       })
       return reply.code(204).send(null)
     },

@@ -1,13 +1,24 @@
 import type { BenchEvent, Happening } from '@fleam/contract/bench'
 import type { Move, Run, Weighing } from '@fleam/contract/runs'
+import type { TakenLoad } from '@fleam/contract/scales'
 import Dexie, { type EntityTable } from 'dexie'
 import { mayRecover, momentByServer, ProblemFailure, send, Unreachable } from '../../api/http.ts'
+import { say } from '../../ui/toasts.ts'
 
 /** What this tablet holds until the server has it: a weighing, one taken back or moved, or what happened beside. */
 export type OutboxLine = OutboxBase & OutboxWhat
 
 export type OutboxWhat =
-  | { kind: 'weighing'; tubId: string; tenths: number /** As typed, with its unit. */; entered: string; item: number | null }
+  | {
+      kind: 'weighing'
+      tubId: string
+      tenths: number
+      /** As typed, with its unit. */
+      entered: string
+      item: number | null
+      /** The load that a scale gave; absent in lines of an older page. */
+      load?: TakenLoad | null
+    }
   | { kind: 'reversal'; reversesId: string; tubId: string; tenths: number; entered: string; item: number | null }
   | {
       kind: 'move'
@@ -134,6 +145,12 @@ async function sendWaiting(): Promise<void> {
         failures = 0
         change({ trouble: null })
       } catch (error) {
+        if (error instanceof ProblemFailure && error.kind === 'load-taken') {
+          // it stands in the ledger already, from another tablet or from before this page was opened
+          await forget(id)
+          say(`${error.problem.detail ?? error.problem.title} It was not counted twice.`)
+          continue
+        }
         if (isFinal(error)) {
           await refuse(id, error instanceof Error ? error.message : String(error), error instanceof ProblemFailure ? error.kind : undefined)
           continue
@@ -165,8 +182,8 @@ async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
     const stored = await send<Weighing>('POST', `${path}/reversals`, { ...common, reversesId: line.reversesId, weighedAt: at })
     return { weighings: [known(id, stored)] }
   }
-  const { tubId, entered, item } = line
-  const stored = await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, item, weighedAt: at })
+  const { tubId, entered, item, load = null } = line
+  const stored = await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, item, load, weighedAt: at })
   return { weighings: [known(id, stored)] }
 }
 

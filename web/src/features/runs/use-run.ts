@@ -1,5 +1,6 @@
 import type { Happening } from '@fleam/contract/bench'
 import type { Run, Weighing } from '@fleam/contract/runs'
+import type { TakenLoad } from '@fleam/contract/scales'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
 import { newId } from '../../api/new-id.ts'
@@ -32,8 +33,8 @@ export function useWeighing(run: Run) {
     return id
   }
   return {
-    weighIn: (tubId: string, weight: { tenths: number; entered: string }, item: number | null) =>
-      put({ kind: 'weighing', tubId, tenths: weight.tenths, entered: weight.entered, item }),
+    weighIn: (tubId: string, weight: { tenths: number; entered: string }, item: number | null, load: TakenLoad | null) =>
+      put({ kind: 'weighing', tubId, tenths: weight.tenths, entered: weight.entered, item, load }),
     takeBack: ({ id, tubId, tenths, entered, item }: Weighing) => put({ kind: 'reversal', reversesId: id, tubId, tenths, entered, item }),
     movePiece: ({ id, tubId: fromTubId, tenths, entered, item }: Weighing, tubId: string) =>
       put({ kind: 'move', reversalId: newId(), weighingId: id, fromTubId, tubId, tenths, entered, item }),

@@ -1,4 +1,5 @@
 import type { Run, Tub, Weighing } from '@fleam/contract/runs'
+import type { TakenLoad } from '@fleam/contract/scales'
 import { benchTime } from '@fleam/core/bench/bench-time'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { readLedger } from '@fleam/core/runs/ledger'
@@ -30,7 +31,7 @@ import { itemsDone, presentSteps, signsOfWork, stepsOf } from './steps.ts'
 import { Tray } from './tray.tsx'
 import { type BenchPanel, TrayActions } from './tray-actions.tsx'
 import { useNow } from './use-now.ts'
-import { useWeighingHands } from './use-weighing-hands.ts'
+import { type ScaleWeight, useWeighingHands } from './use-weighing-hands.ts'
 
 const AddTub = lazy(() => import('./add-tub.tsx').then((module) => ({ default: module.AddTub })))
 const WeighingList = lazy(() => import('./weighing-list.tsx').then((module) => ({ default: module.WeighingList })))
@@ -100,7 +101,7 @@ function Bench({ run }: { run: Run }) {
   const hands = useWeighingHands({
     tub: selected,
     inTubTenths: totals.get(selected?.id ?? '')?.tenths ?? 0,
-    onTaken: (tenths) => store(selected, { tenths, entered: formatWeight(tenths, weightSystem) }),
+    onTaken: (weighed) => storeFromScale(selected, weighed),
   })
   const scaleWords = useScaleWords(hands)
   const sliced = useNextSlice(run)
@@ -123,13 +124,17 @@ function Bench({ run }: { run: Run }) {
     if (tub) setSelectedId(tub.id)
   }
 
-  function store(tub: Tub | undefined, measured: { tenths: number; entered: string }) {
+  function storeFromScale(tub: Tub | undefined, { tenths, load }: ScaleWeight) {
+    store(tub, { tenths, entered: formatWeight(tenths, weightSystem) }, load)
+  }
+
+  function store(tub: Tub | undefined, measured: { tenths: number; entered: string }, load: TakenLoad | null = null) {
     if (!tub) return
     if (measured.tenths > run.received.tenths) {
       refuse(`That is more than the ${weight(run.received.tenths)} received: check the figure.`)
       return
     }
-    const weighingId = weighIn(tub.id, measured, run.byItem ? item : null)
+    const weighingId = weighIn(tub.id, measured, run.byItem ? item : null, load)
     const planned = sliced?.next?.next
     if (planned && planned.type !== 'tips' && sliced.plan.tubs[planned.type] === tub.key) {
       note({ kind: 'slice', weighingId, thicknessMm: planned.thicknessCm * 10, plannedGrams: planned.grams })
@@ -150,12 +155,8 @@ function Bench({ run }: { run: Run }) {
     if (entry.trim() === '') {
       const isOnlyChosen = hands.isHandsFree && tub.id !== selected?.id
       if (isOnlyChosen) return
-      const fromScale = (tenths: number) => store(tub, { tenths, entered: formatWeight(tenths, weightSystem) })
-      const offered = hands.offer()
-      if (offered === undefined) return hands.onceSteady(fromScale)
-      hands.take()
-      fromScale(offered)
-      return
+      const weighed = hands.take()
+      return weighed ? storeFromScale(tub, weighed) : hands.onceSteady((later) => storeFromScale(tub, later))
     }
     const parsed = read(entry)
     if (!parsed.ok) return refuse(parsed.message)

@@ -57,6 +57,8 @@ export function useScaleWords(hands: ReturnType<typeof useWeighingHands>): strin
   if (reading.state === 'underload') return 'The scale reads below nothing: clear the pan and tare.'
   if (hands.awaits === 'tare') return 'Put the tub on and press Tare.'
   if (hands.awaits === 'zero') return hands.way === 'into-tub' ? 'Put the next tub on and press Tare.' : 'Clear the pan.'
+  if (reading.load.wasThere && hands.isHandsFree) return 'It lay there before: tap its tub, or lift it.'
+  if (reading.load.takenTenths > 0 && !reading.load.wasThere && hands.way !== 'into-tub') return 'Taken: lift it for the next.'
   const tare = reading.tareTenths > 0 ? `, tare ${weight(reading.tareTenths)}` : ''
   return `${reading.state === 'steady' ? 'Scale steady' : 'Scale moving'}${tare}`
 }
