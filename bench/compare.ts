@@ -1,10 +1,9 @@
 import type { MakeOrBuyInput } from '@fleam/core/compare/make-or-buy'
 import { uncertainMakeOrBuy } from '@fleam/core/compare/uncertainty'
-import { seededRandom } from '@fleam/core/random/seeded-random'
-import { summarise } from '@fleam/core/statistics/sample'
-import { expectation, priorOfRange } from '@fleam/core/yield-book/expectation'
 import type { PoolConnection } from 'mariadb'
 import { cutTotals, outputTotals } from '../server/src/db/migrations/007-models.ts'
+import { cutSums, outputSums } from '../server/src/db/migrations/009-loads-and-reasons.ts'
+import { measureCoverage } from './coverage.ts'
 import { type Measured, ms, percentile, timeEach } from './measure.ts'
 import { openSignedIn } from './pages.ts'
 import { type BenchServer, openBare } from './server.ts'
@@ -47,42 +46,6 @@ export async function measureDraws(): Promise<Measured[]> {
       limit: 10,
     },
     ...measureCoverage(),
-  ]
-}
-
-const kitchens = 2000
-
-/**
- * Synthetic kitchens: each has its own true yield and spread, drawn as the prior has them, and makes some tests; how often
- * does the next test fall into the 90 % interval that was said. And the same for kitchens that the sheet gets wrong.
- */
-function measureCoverage(): Measured[] {
-  const prior = priorOfRange({ low: 34, typical: 40, high: 46 })
-  const random = seededRandom(90)
-  const chiSquare = (degrees: number) => Array.from({ length: degrees }, () => random.normal(0, 1) ** 2).reduce((sum, one) => sum + one, 0)
-  const covers = (tests: number, off: number) => {
-    let held = 0
-    for (let kitchen = 0; kitchen < kitchens; kitchen += 1) {
-      const sd = prior.sd * Math.sqrt(prior.worth / chiSquare(prior.worth))
-      const mean = random.normal(prior.mean + off, sd / Math.sqrt(prior.worth))
-      const found = expectation(prior, summarise(Array.from({ length: tests }, () => random.normal(mean, sd))))
-      const next = random.normal(mean, sd)
-      if (next >= found.low && next <= found.high) held += 1
-    }
-    return (held / kitchens) * 100
-  }
-  const shares = [0, 1, 3, 10, 100].map((tests) => ({ tests, pct: covers(tests, 0) }))
-  const worst = shares.reduce((a, b) => (Math.abs(b.pct - 90) > Math.abs(a.pct - 90) ? b : a))
-  const wrong = [3, 10, 100].map((tests) => `${tests} tests ${covers(tests, 2 * prior.sd).toFixed(1)} %`)
-  return [
-    {
-      what: `90 % intervals over ${kitchens.toLocaleString('en')} kitchens: hold the next test`,
-      value: shares.map(({ tests, pct }) => `${tests}: ${pct.toFixed(1)} %`).join(', '),
-      against: '90 ± 2 %, by tests made',
-      ratio: Math.abs(worst.pct - 90) / 2,
-      limit: 1,
-    },
-    { what: 'the same where the sheet is off by two spreads', value: wrong.join(', '), against: 'the kitchen learns' },
   ]
 }
 
@@ -244,6 +207,5 @@ async function fillYieldBook(connection: PoolConnection): Promise<void> {
   )
   await connection.query('SET FOREIGN_KEY_CHECKS = 1')
   await connection.query('ANALYZE TABLE runs, run_outputs')
-  await connection.query(cutTotals)
-  await connection.query(outputTotals)
+  for (const sums of [cutTotals, outputTotals, cutSums, outputSums]) await connection.query(sums)
 }

@@ -19,6 +19,8 @@ export const portionRule = z.object({
 
 /** One step of the work, in the order of the sheet. `outputs` are the keys of what is weighed at it. */
 export const sheetStep = z.object({
+  /** What an optional step is known by, whatever its title and place in later versions; its first title unless given. */
+  key: z.string().min(1).max(60).optional(),
   title: z.string().min(1).max(60),
   text: z.string().min(1).max(600),
   check: z.string().max(200).optional(),
@@ -32,6 +34,8 @@ export const sheetStep = z.object({
   shows: z.array(z.string().max(40)).optional(),
 })
 export type SheetStep = z.infer<typeof sheetStep>
+
+export const stepKey = ({ key, title }: SheetStep): string => key ?? title
 
 /** The part of an animal that a sheet starts from. */
 export const part = z.enum(['bird', 'round fish', 'flat fish', 'tenderloin', 'boned rib', 'bone-in rib', 'sirloin', 'rack'])

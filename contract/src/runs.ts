@@ -94,6 +94,8 @@ export const runFigures = z.object({
 })
 export type RunFigures = z.infer<typeof runFigures>
 
+const reasoned = z.object({ reason: z.string(), by: named, at: stamp }).nullable().default(null)
+
 export const runSummary = z.object({
   id,
   number: z.int(),
@@ -111,6 +113,8 @@ export const runSummary = z.object({
   finishedAt: stamp.nullable(),
   defectCount: z.int(),
   figures: runFigures.nullable(),
+  /** Who leaves it out of the yield book, and why: it stays in the log, and nothing is expected from it. */
+  leftOut: reasoned,
 })
 export type RunSummary = z.infer<typeof runSummary>
 
@@ -138,7 +142,9 @@ export const run = runSummary.extend({
   unaccountedReason: z.string().max(400).nullable(),
   finishedBy: named.nullable(),
   /** Who struck the run, and why, where it should not be. */
-  discarded: z.object({ reason: z.string(), by: named, at: stamp }).nullable().default(null),
+  discarded: reasoned,
+  /** Who opened it again last, and why. */
+  reopened: reasoned,
   tubs: z.array(tub),
   weighings: z.array(weighing),
   defects: z.array(defect),
@@ -204,6 +210,8 @@ export const runFinish = z.object({
 export const runCorrect = delivery.extend({ version })
 export const runDiscard = z.object({ version, reason: note(400) })
 export const runReopen = z.object({ version, reason: note(400) })
+/** Leaves a finished run out of the yield book, with the reason, or takes it in again. */
+export const runLeaveOut = z.object({ version, reason: note(400).nullable() })
 
 export const runSorts = ['newest', 'oldest', 'main-yield', 'cost-per-kg', 'unaccounted'] as const
 export const runFilter = z.object({

@@ -10,23 +10,32 @@ export const sample = z.object({ n: count, mean: z.number(), variance: z.number(
 /** Sums over runs of x = ln items and y = ln minutes an item. */
 export const minutesSums = z.object({ n: count, x: z.number(), xx: z.number(), y: z.number(), xy: z.number(), yy: z.number() })
 
+/** Sums over tests of a share y, percent: with the items of the run, n, and the grams of one, w. */
+export const shareSums = z.object({ n: count, y: z.number(), yy: z.number(), ny: z.number(), nyy: z.number(), wy: z.number(), none: count })
+export const runSums = z.object({ tests: count, n: count, nn: count, inverse: z.number(), w: z.number(), ww: z.number() })
+
 /** What the kitchen's finished runs of an item by a cut sheet have given. Shares in percent of the received weight. */
 export const yieldBookEntry = z.object({
   itemId: id,
   cutSheetId: id,
+  /** Those that the figures rest on: after a change the ones since. */
   tests: count,
+  since: stamp.nullable(),
   lastTestAt: stamp,
   /** Grams of one item as received. */
   itemGrams: sample,
   minutes: minutesSums,
   /** All mains together, percent of the received weight. */
-  mains: sample,
+  mains: shareSums,
+  runs: runSums,
   /** Items in a run, on average, and items a week over the last eight. */
   itemsPerBatch: z.number(),
   itemsPerWeek: z.number(),
   consumablesPerItem: z.number(),
   /** `servedRatio`: what its portions weigh over their target, on average. `lastValuePerKg`: what the last run valued the output at; `null` where it said nothing. */
-  outputs: z.array(z.object({ key: z.string(), share: sample, servedRatio: z.number().nullable(), lastValuePerKg: z.number().nullable() })),
+  outputs: z.array(
+    z.object({ key: z.string(), share: shareSums, servedRatio: z.number().nullable(), lastValuePerKg: z.number().nullable() }),
+  ),
 })
 export type YieldBookEntry = z.infer<typeof yieldBookEntry>
 
@@ -46,8 +55,11 @@ export const yieldTestRecord = z.object({
   unaccountedPct: z.number(),
   shares: z.record(z.string(), z.number()),
   servedRatios: z.record(z.string(), z.number()),
-  /** Steps of the sheet, by their place in it, that were left out. */
-  stepsLeftOut: z.array(z.int()),
+  /** Optional steps of its version of the sheet, by their keys: those done, and those left out. */
+  stepsDone: z.array(z.string()),
+  stepsLeftOut: z.array(z.string()),
+  /** Why it is left out of the book, where it is; it then says nothing of shares. */
+  leftOut: z.string().nullable(),
   defects: z.array(z.object({ kind: defectKind, note: z.string() })),
 })
 export type YieldTestRecord = z.infer<typeof yieldTestRecord>

@@ -27,6 +27,7 @@ import { noSample } from '../src/statistics/sample.ts'
 import { studentTCdf } from '../src/statistics/student-t.ts'
 import { expectCut } from '../src/yield-book/expected-cut.ts'
 import { noMinutes } from '../src/yield-book/learning.ts'
+import { noRuns, noShares } from '../src/yield-book/share-sums.ts'
 import { readReference } from './reference.ts'
 
 const { input: loin } = readReference<MakeOrBuyInput, object>('make-or-buy-tenderloin')
@@ -147,6 +148,7 @@ test('menu price and food cost are each other’s way back', () => {
 describe('a step by the log', () => {
   const runs = (share: number, minutes: number, count: number) =>
     Array.from({ length: count }, (_, at) => ({
+      cook: { id: at % 3 === 0 ? 'ines' : 'jory' },
       receivedTenths: 100_000,
       pieces: 5,
       minutes: 5 * (minutes + (at % 2 === 0 ? 0.1 : -0.1)),
@@ -162,10 +164,24 @@ describe('a step by the log', () => {
     for (const found of [grams, minutes, worth]) expect(found?.low).toBeLessThan(found?.mean ?? 0)
   })
 
+  test('a practised hand does not pass for the step: each cook is set against himself', () => {
+    const by = (id: string, list: ReturnType<typeof runs>) => list.map((run) => ({ ...run, cook: { id } }))
+    const found = stepFromLog({
+      ...asked,
+      withStep: [...by('ines', runs(30, 5, 18)), ...by('pip', runs(26, 6, 2))],
+      without: [...by('ines', runs(29, 4.5, 2)), ...by('pip', runs(25, 5.5, 18))],
+    })
+    // side by side without regard to who cut it would be 4.2 % of 2 kg, 84 g
+    expect(found.grams?.mean).toBeCloseTo(20, 9)
+    expect(found.minutes?.mean).toBeCloseTo(0.5, 9)
+    const apart = stepFromLog({ ...asked, withStep: by('ines', runs(30, 5, 9)), without: by('pip', runs(25, 5.5, 9)) })
+    expect(apart).toMatchObject({ grams: undefined, withStep: 9, without: 9, cooks: 0 })
+  })
+
   test('says nothing of what was not weighed, timed or left out often enough', () => {
     const untimed = runs(26, 6, 9).map((run) => ({ ...run, minutes: null }))
     expect(stepFromLog({ ...asked, withStep: untimed, without: runs(25, 6, 9) })).toMatchObject({ minutes: undefined, worth: undefined })
-    expect(stepFromLog({ ...asked, withStep: runs(26, 6, 9), without: runs(25, 6, 1) })).toMatchObject({ grams: undefined, without: 1 })
+    expect(stepFromLog({ ...asked, withStep: runs(26, 6, 9), without: runs(25, 6, 1) })).toMatchObject({ without: 1 })
     const unweighed = runs(26, 6, 9).map((run) => ({ ...run, shares: {} }))
     expect(stepFromLog({ ...asked, withStep: unweighed, without: runs(25, 6, 9) }).grams).toBeUndefined()
   })
@@ -265,7 +281,7 @@ describe('a case', () => {
     portionKeys: ['steak'],
     isCounted: false,
     yieldKeys: ['steak'],
-    expected: expectCut(sheet, { tests: 0, itemGrams: noSample, minutes: noMinutes, mains: noSample, outputs: [] }),
+    expected: expectCut(sheet, { tests: 0, itemGrams: noSample, minutes: noMinutes, mains: noShares, runs: noRuns, outputs: [] }),
     labour: { setupMinutes: 6, itemsPerBatch: 2, ratePerHour: 20, onCostPct: 10 },
     storageLossPct: 1,
     rejectedPct: 1,

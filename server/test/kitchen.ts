@@ -221,15 +221,16 @@ interface FinishedRunOptions {
   minutes: number
   leaveOutStep?: number
   takeBackLast?: boolean
+  startedAt?: string
 }
 
 /** A run of the kitchen's tenderloin from receiving to its end: so many steaks, the rest into the last tub. */
 export async function finishedRun(
   stocked: Stocked,
-  { steaks, received, minutes, leaveOutStep, takeBackLast = false }: FinishedRunOptions,
+  { steaks, received, minutes, leaveOutStep, takeBackLast = false, startedAt = new Date().toISOString() }: FinishedRunOptions,
 ): Promise<FinishedRun> {
   const { cook } = stocked
-  const started = await cook.ask('POST', '/runs', runRequest(stocked, { received, billed: received }))
+  const started = await cook.ask('POST', '/runs', runRequest(stocked, { received, billed: received, startedAt }))
   const run = started.body as unknown as FinishedRun & { tubs: { id: string; key: string }[] }
   const put = (tubId: string, weight: string) => cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tubId, weight))
   let last = ''

@@ -1,10 +1,18 @@
-import { cutSheetBody } from '@fleam/contract/cut-sheets'
+import { cutSheetBody, stepKey } from '@fleam/contract/cut-sheets'
 import { catalog } from '../../catalog/sheets.ts'
 import { sheetFieldsOf, sheetOfFields } from '../src/features/cut-sheets/sheet-fields.ts'
 import { dayText, momentText, standIn, timeText, today } from '../src/ui/days.ts'
 import { sheetOf } from './kitchen.ts'
 
 describe('a cut sheet in the editor', () => {
+  test('an optional step is known by its first title, however it is called later', () => {
+    const { body } = sheetOf('chicken-supremes-and-legs')
+    const fields = sheetFieldsOf(body)
+    const steps = fields.body.steps.map((step) => (step.title === 'Free the wishbone' ? { ...step, title: 'Wishbone first' } : step))
+    const step = sheetOfFields({ ...fields, body: { ...fields.body, steps } }, body).steps.find(({ title }) => title === 'Wishbone first')
+    expect(step && stepKey(step)).toBe('Free the wishbone')
+  })
+
   test('every sheet of the catalog is the same after it was opened and written unchanged', () => {
     for (const { slug } of catalog as { slug: string }[]) {
       const { body } = sheetOf(slug)

@@ -6,6 +6,7 @@ import type { Item } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { Price } from '@fleam/core/quantities/price'
 import { sumMinutes } from '@fleam/core/yield-book/learning'
+import { sumRuns, sumShares } from '@fleam/core/yield-book/share-sums'
 import { catalog } from '../../catalog/sheets.ts'
 import type { Sources } from '../src/features/compare/open-portion.ts'
 
@@ -49,6 +50,9 @@ export function entryOf(item: Item, sheet: CutSheet, tests: number, shares: Reco
   const pieces = 4
   const shareOf = (key: string, typical: number) => shares[key] ?? typical
   const mains = sheet.body.outputs.filter((output) => output.role === 'main')
+  const sizes = Array.from({ length: tests }, (_, index) => ({ items: pieces, grams: grams + (index % 2 ? 20 : -20) }))
+  const sharesOf = (pct: number) =>
+    sumShares(sizes.map((size, index) => ({ ...size, pct: pct + (index === tests - 1 && tests % 2 ? 0 : index % 2 ? 1 : -1) })))
   return {
     itemId: item.id,
     cutSheetId: sheet.id,
@@ -56,13 +60,15 @@ export function entryOf(item: Item, sheet: CutSheet, tests: number, shares: Reco
     lastTestAt: at,
     itemGrams: { n: tests, mean: grams, variance: 400 },
     minutes: sumMinutes(Array.from({ length: tests }, () => ({ items: pieces, minutes: pieces * sheet.body.minutes.low }))),
-    mains: { n: tests, mean: mains.reduce((sum, { key, typicalPct }) => sum + shareOf(key, typicalPct), 0), variance: 1 },
+    since: null,
+    mains: sharesOf(mains.reduce((sum, { key, typicalPct }) => sum + shareOf(key, typicalPct), 0)),
+    runs: sumRuns(sizes),
     itemsPerBatch: pieces,
     itemsPerWeek: 10,
     consumablesPerItem: 0.1,
     outputs: sheet.body.outputs.map(({ key, typicalPct }) => ({
       key,
-      share: { n: tests, mean: shareOf(key, typicalPct), variance: 1 },
+      share: sharesOf(shareOf(key, typicalPct)),
       servedRatio: null,
       lastValuePerKg: key === 'fat' ? 1.4 : null,
     })),

@@ -1,11 +1,12 @@
-import { summarise } from '../statistics/sample.ts'
-import { type Difference, welchDifference } from '../statistics/welch.ts'
+import { type BlockedValue, blockedDifference, type Difference } from '../statistics/blocked-difference.ts'
 import type { TestRecord } from '../yield-book/tested-cut.ts'
 
 export interface StepFromLog {
   withStep: number
   without: number
-  /** Grams of the output that the step frees of an item; `undefined` where either side has fewer than two runs. */
+  /** Cooks whose runs were compared: those who cut both with and without. */
+  cooks: number
+  /** Grams of the output that the step frees of an item; `undefined` where nobody has cut both with and without. */
   grams: Difference | undefined
   /** Minutes that it takes an item. */
   minutes: Difference | undefined
@@ -13,15 +14,19 @@ export interface StepFromLog {
   worth: Difference | undefined
 }
 
+/** A test, with who cut it. */
+export type StepTest = TestRecord & { cook: { id: string } }
+
 /**
- * What a step does, by the runs that have it and those that left it out: 90 % intervals of the differences (Welch).
- * Shares are put on one item weight, so that heavier items on one side do not pass for a step's work.
+ * What a step does, by the runs that have it and those that left it out: 90 % intervals of the differences, each cook
+ * against their own, so that a practised hand does not pass for a step's work. Shares are put on one item weight, for the same
+ * reason.
  *
  * @param perMinute cost of a minute's work
  */
 export function stepFromLog(given: {
-  withStep: readonly TestRecord[]
-  without: readonly TestRecord[]
+  withStep: readonly StepTest[]
+  without: readonly StepTest[]
   outputKey: string
   itemGrams: number
   valuePerKg: number
@@ -30,13 +35,17 @@ export function stepFromLog(given: {
   const { outputKey, itemGrams, valuePerKg, perMinute } = given
   const gramsOf = (test: TestRecord) => ((test.shares[outputKey] as number) / 100) * itemGrams
   const minutesOf = (test: TestRecord) => (test.minutes as number) / test.pieces
-  const weighed = (tests: readonly TestRecord[]) => tests.filter((test) => test.shares[outputKey] !== undefined)
-  const timed = (tests: readonly TestRecord[]) => tests.filter((test) => test.minutes !== null && test.minutes > 0)
-  const differ = (pick: (tests: readonly TestRecord[]) => readonly TestRecord[], value: (test: TestRecord) => number) =>
-    welchDifference(summarise(pick(given.withStep).map(value)), summarise(pick(given.without).map(value)))
+  const weighed = (tests: readonly StepTest[]) => tests.filter((test) => test.shares[outputKey] !== undefined)
+  const timed = (tests: readonly StepTest[]) => tests.filter((test) => test.minutes !== null && test.minutes > 0)
+  const differ = (pick: (tests: readonly StepTest[]) => readonly StepTest[], value: (test: TestRecord) => number) => {
+    const valued = (tests: readonly StepTest[]): BlockedValue[] => pick(tests).map((test) => ({ value: value(test), block: test.cook.id }))
+    return blockedDifference(valued(given.withStep), valued(given.without))
+  }
+  const without = new Set(given.without.map(({ cook }) => cook.id))
   return {
     withStep: given.withStep.length,
     without: given.without.length,
+    cooks: new Set(given.withStep.flatMap(({ cook }) => (without.has(cook.id) ? cook.id : []))).size,
     grams: differ(weighed, gramsOf),
     minutes: differ(timed, minutesOf),
     worth: differ(

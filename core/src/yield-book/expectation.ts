@@ -1,3 +1,4 @@
+import { gammaQuantile, normalShare } from '../statistics/distributions.ts'
 import type { Sample } from '../statistics/sample.ts'
 import { studentTQuantile } from '../statistics/student-t.ts'
 
@@ -6,6 +7,8 @@ export interface Prior {
   mean: number
   sd: number
   worth: number
+  /** Of a share: how often there is none of it at all, 0–1. */
+  none?: number | undefined
 }
 
 /** What to expect of the next test. */
@@ -23,6 +26,8 @@ export interface Expectation {
   /** Ends of the 90 % interval of the next test. */
   low: number
   high: number
+  /** Of a share, which cannot be below nothing: how often there is none of it at all, 0–1. Absent for anything else. */
+  none?: number | undefined
 }
 
 /** How many tests a cut sheet's starting figure counts for. */
@@ -32,6 +37,20 @@ export const priorWorth = 3
 export function priorOfRange({ low, typical, high }: { low: number; typical: number; high: number }, worth = priorWorth): Prior {
   const half = Math.max((high - low) / 2, Math.abs(typical) * 0.02, 1e-6)
   return { mean: typical, sd: half / (studentTQuantile(0.95, worth) * Math.sqrt(1 + 1 / worth)), worth }
+}
+
+/** How often there is none of a share whose range begins at nothing. */
+const noneAtNothing = 0.1
+/** Ranges that people give are narrower than what is met. */
+const metBeyond = 1.1
+
+/**
+ * The same for a share of the received weight: a range that is cut off at nothing is as wide below as above, and there may be
+ * none of it at all.
+ */
+export function priorOfShare({ low, typical, high }: { low: number; typical: number; high: number }, worth = priorWorth): Prior {
+  const prior = priorOfRange({ low: Math.min(low, 2 * typical - high), typical, high }, worth)
+  return { ...prior, sd: prior.sd * metBeyond, none: low <= 0 ? noneAtNothing : 0 }
 }
 
 /**
@@ -50,13 +69,32 @@ export function expectation(prior: Prior, sample: Sample): Expectation {
     prior.worth * prior.sd ** 2 + Math.max(0, n - 1) * sample.variance + (prior.worth * n * (sample.mean - prior.mean) ** 2) / weight
   const sd = Math.sqrt(squares / degreesOfFreedom)
   const predictiveSd = sd * Math.sqrt(1 + 1 / weight)
-  const half = studentTQuantile(0.95, degreesOfFreedom) * predictiveSd
-  return { tests: n, mean, sd, predictiveSd, degreesOfFreedom, weight, low: mean - half, high: mean + half }
+  return intervalOf({ tests: n, mean, sd, predictiveSd, degreesOfFreedom, weight })
 }
 
-/** The value of the next test that a share `p` of them stays below. */
-export function predictiveQuantile({ mean, predictiveSd, degreesOfFreedom }: Expectation, p: number): number {
-  return mean + studentTQuantile(p, degreesOfFreedom) * predictiveSd
+type Unended = Omit<Expectation, 'low' | 'high'>
+
+/**
+ * An expectation with the ends of its 90 % interval. Where a share is often nothing at all, that is its lower end, and nine in
+ * ten lie up to the upper.
+ */
+export function intervalOf(given: Unended): Expectation {
+  const low = predictiveQuantile(given, 0.05)
+  return { ...given, low, high: predictiveQuantile(given, low === 0 && given.none !== undefined ? 0.92 : 0.95) }
+}
+
+/** Where the spread reaches so far towards nothing, a share is seen as a gamma distribution, which ends there. */
+const bentFrom = 0.2
+
+/** The value of the next test that a share `p` of them stays below; of a share never below nothing. */
+export function predictiveQuantile({ mean, predictiveSd, degreesOfFreedom, none }: Unended, p: number): number {
+  if (none === undefined) return mean + studentTQuantile(p, degreesOfFreedom) * predictiveSd
+  if (mean <= 0 || p <= none) return 0
+  const t = studentTQuantile((p - none) / (1 - none), degreesOfFreedom)
+  // what there is where there is any: of its own mean and spread, which those without make up the rest of
+  const some = mean / (1 - none)
+  const sd = Math.sqrt(Math.max((predictiveSd ** 2 + mean ** 2) / (1 - none) - some ** 2, (some * 0.01) ** 2))
+  return sd <= bentFrom * some ? some + t * sd : gammaQuantile(normalShare(t), some, sd)
 }
 
 /** How far the mean itself may lie from the truth: the scale of a Student-t. */
@@ -76,6 +114,5 @@ export function together(expected: readonly Expectation[]): Expectation {
   const sd = Math.hypot(...expected.map((one) => one.sd))
   const { tests, weight, degreesOfFreedom } = expected.reduce((least, one) => (one.weight < least.weight ? one : least))
   const predictiveSd = Math.hypot(...expected.map((one) => one.predictiveSd))
-  const half = studentTQuantile(0.95, degreesOfFreedom) * predictiveSd
-  return { tests, mean, sd, predictiveSd, degreesOfFreedom, weight, low: mean - half, high: mean + half }
+  return intervalOf({ tests, mean, sd, predictiveSd, degreesOfFreedom, weight, none: first.none === undefined ? undefined : 0 })
 }

@@ -1,7 +1,9 @@
 import type { Role } from '../runs/yield-test.ts'
 import { noSample, type Sample } from '../statistics/sample.ts'
-import { type Expectation, expectation, type Prior, priorOfRange, priorWorth } from './expectation.ts'
+import { type Expectation, expectation, type Prior, priorOfRange, priorOfShare, priorWorth } from './expectation.ts'
+import { expectShare, type NextTest } from './expected-share.ts'
 import { type Learning, learnMinutes, type MinutesSums, noMinutes } from './learning.ts'
+import type { RunSums, ShareSums } from './share-sums.ts'
 
 /** What the kitchen's own tests of an item by a cut sheet have given; shares in percent of the received weight. */
 export interface TestedCut {
@@ -9,10 +11,13 @@ export interface TestedCut {
   /** Grams of one item as received. */
   itemGrams: Sample
   minutes: MinutesSums
+  runs: RunSums
   /** All mains together. */
-  mains: Sample
+  mains: ShareSums
   /** `servedRatio`: what its portions weigh over their target, on average; `null` where none were weighed to one. */
-  outputs: readonly { key: string; share: Sample; servedRatio: number | null }[]
+  outputs: readonly { key: string; share: ShareSums; servedRatio: number | null }[]
+  /** Something changed then and the tests are those since: what the sheet says counts for less. */
+  since?: string | null | undefined
 }
 
 /** What the cut sheet says for a start. */
@@ -37,19 +42,27 @@ export interface ExpectedCut {
 /**
  * What to expect of the next item cut by a sheet: its starting figures, brought up to date by the kitchen's tests.
  * @param worth tests that the sheet's figures count for
+ * @param next how many items the shares are asked of, and what one weighs where that is known
  */
-export function expectCut(sheet: SheetRanges, tested: TestedCut | undefined, itemsPerBatch = 1, worth = priorWorth): ExpectedCut {
+export function expectCut(
+  sheet: SheetRanges,
+  tested: TestedCut | undefined,
+  itemsPerBatch = 1,
+  worth = priorWorth,
+  next: NextTest = { items: 1 },
+): ExpectedCut {
+  const shareOf = (prior: Prior, share: ShareSums | undefined) => expectShare(prior, share, tested?.runs, next, tested?.since != null)
   const learning = learnMinutes(tested?.minutes ?? noMinutes)
   return {
     tests: tested?.tests ?? 0,
     itemGrams: expectedGrams(sheet.weightKg, tested?.itemGrams ?? noSample),
     minutesPerItem: expectedMinutes(sheet.minutes, tested?.minutes ?? noMinutes, learning, itemsPerBatch, worth),
     learning,
-    mains: expectation(priorOfMains(sheet, worth), tested?.mains ?? noSample),
+    mains: shareOf(priorOfMains(sheet, worth), tested?.mains),
     shares: new Map(
       sheet.outputs.map(({ key, lowPct, typicalPct, highPct }) => {
-        const share = tested?.outputs.find((output) => output.key === key)?.share ?? noSample
-        return [key, expectation(priorOfRange({ low: lowPct, typical: typicalPct, high: highPct }, worth), share)]
+        const share = tested?.outputs.find((output) => output.key === key)?.share
+        return [key, shareOf(priorOfShare({ low: lowPct, typical: typicalPct, high: highPct }, worth), share)]
       }),
     ),
   }
@@ -72,7 +85,7 @@ function priorOfMains({ outputs }: SheetRanges, worth: number): Prior {
   const mains = outputs.filter((output) => output.role === 'main')
   const typical = mains.reduce((sum, output) => sum + output.typicalPct, 0)
   const half = Math.hypot(...mains.map((output) => (output.highPct - output.lowPct) / 2))
-  return priorOfRange({ low: typical - half, typical, high: typical + half }, worth)
+  return priorOfShare({ low: typical - half, typical, high: typical + half }, worth)
 }
 
 /** Minutes spread by a factor rather than by a sum, so they are learnt in logarithms and given back as minutes. */

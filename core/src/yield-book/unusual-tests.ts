@@ -1,5 +1,7 @@
 import { noSample, pooled, type Sample } from '../statistics/sample.ts'
 import { type Expectation, expectation, type Prior, predictiveQuantile } from './expectation.ts'
+import { expectShare } from './expected-share.ts'
+import { noRuns, noShares, type ShareTest, withRun, withShare } from './share-sums.ts'
 
 export interface SeenTest {
   value: number
@@ -9,13 +11,32 @@ export interface SeenTest {
   isUnusual: boolean
 }
 
+function seenAs(value: number, expected: Expectation): SeenTest {
+  const isUnusual = value < predictiveQuantile(expected, 0.01) || value > predictiveQuantile(expected, 0.99)
+  return { value, expected, isUnusual }
+}
+
 /** Each test beside what the ones before it led one to expect, oldest first. */
 export function unusualTests(prior: Prior, values: readonly number[]): SeenTest[] {
   let sample: Sample = noSample
   return values.map((value) => {
-    const expected = expectation(prior, sample)
-    const isUnusual = value < predictiveQuantile(expected, 0.01) || value > predictiveQuantile(expected, 0.99)
+    const seen = seenAs(value, expectation(prior, sample))
     sample = pooled(sample, { n: 1, mean: value, variance: 0 })
-    return { value, expected, isUnusual }
+    return seen
+  })
+}
+
+/**
+ * The same for shares, each test by its own number of items and their weight.
+ * @param changeAt place of the first test after something changed: what came before says nothing of it
+ */
+export function unusualShares(prior: Prior, tests: readonly ShareTest[], changeAt = 0): SeenTest[] {
+  let [shares, runs] = [noShares, noRuns]
+  return tests.map((test, at) => {
+    if (at === changeAt) [shares, runs] = [noShares, noRuns]
+    const seen = seenAs(test.pct, expectShare(prior, shares, runs, test, changeAt > 0 && at >= changeAt))
+    shares = withShare(shares, test)
+    runs = withRun(runs, test)
+    return seen
   })
 }

@@ -1,11 +1,18 @@
-import type { Run, runCorrect, runDiscard } from '@fleam/contract/runs'
+import type { Run, runCorrect, runDiscard, runLeaveOut, runReopen } from '@fleam/contract/runs'
 import type { z } from 'zod'
 import type { SignedIn } from '../../http/access.ts'
 import { found, recordChange, refuseStale } from '../../http/changes.ts'
-import { refuseField } from '../../http/problems.ts'
+import { ProblemError, refuseField } from '../../http/problems.ts'
+import { addTests, removeTest } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
 import { findRun } from './find-run.ts'
-import { askedTargetOf, insertTubs, lockOpenRun, readDelivery, refuseOddWeights } from './service.ts'
+import { finishedTest } from './finished-test.ts'
+import { askedTargetOf, insertTubs, lockOpenRun, lockRun, readDelivery, refuseOddWeights } from './service.ts'
+
+/** A reason with who gave it, and when. */
+function saidBy({ person: { id, name } }: SignedIn, reason: string) {
+  return { reason, by: { id, name }, at: new Date().toISOString() }
+}
 
 /** What is shown of a correction before and after. */
 const receivedOf = ({ item, cutSheet, supplier, lot, billed, received, pieces }: Run) => ({
@@ -52,7 +59,7 @@ export async function correctRun(by: SignedIn, runId: string, correction: z.infe
     })
     if (isOtherSheet) {
       await tx.tubs.destroy({ runId })
-      await insertTubs(tx, by, { id: runId, itemId: item.id, target }, sheet)
+      await insertTubs(tx, by, { id: runId, itemId: item.id, target, received, pieces }, sheet)
     } else {
       for (const { key, portion } of run.sheet.outputs) {
         if (portion?.askedAtReceiving) await tx.tubs.update({ targetTenths: askedTargetOf(portion, target) }, { runId, outputKey: key })
@@ -71,10 +78,66 @@ export async function discardRun(by: SignedIn, runId: string, { version, reason 
   return by.records.transaction(async (tx) => {
     const { row, run } = await lockOpenRun(tx, runId)
     refuseStale(version, run)
-    const { id, name } = by.person
-    await tx.runs.save(row, { status: 'discarded', discarded: { reason, by: { id, name }, at: new Date().toISOString() } })
+    await tx.runs.save(row, { status: 'discarded', discarded: saidBy(by, reason) })
     await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'discarded', before: undefined, after: { reason } })
     await noteChanged(tx, by, runId, 'status')
     return found(await findRun(tx, runId))
   })
+}
+
+/** Opens a finished run again for a correction. */
+export async function reopenRun(by: SignedIn, runId: string, reopen: z.infer<typeof runReopen>): Promise<Run> {
+  return by.records.transaction(async (tx) => {
+    const { row, run } = await lockRun(tx, runId)
+    refuseStale(reopen.version, run)
+    if (run.status !== 'finished' && run.status !== 'discarded') throw new ProblemError('run-open')
+    const test = isTest(run) ? finishedTest(row, run.cutSheet.id, run) : undefined
+    await tx.runs.save(row, {
+      status: 'open',
+      discarded: null,
+      reopened: saidBy(by, reopen.reason),
+      finishedAt: null,
+      finishedById: null,
+      mainPct: null,
+      usablePct: null,
+      unaccountedPct: null,
+      netCost: null,
+      costPerKg: null,
+      costPerPortion: null,
+      portions: null,
+    })
+    if (test) await removeTest(tx, test)
+    const change = { action: 'opened again', before: run.figures, after: { reason: reopen.reason } }
+    await recordChange(tx, by, { subject: 'run', subjectId: runId, ...change })
+    await noteChanged(tx, by, runId, 'status')
+    return found(await findRun(tx, runId))
+  })
+}
+
+/** Leaves a finished run out of the yield book, with the reason, or takes it in again. */
+export async function leaveOutRun(by: SignedIn, runId: string, { version, reason }: z.infer<typeof runLeaveOut>): Promise<Run> {
+  return by.records.transaction(async (tx) => {
+    const { row, run } = await lockRun(tx, runId)
+    refuseStale(version, run)
+    if (run.status !== 'finished') throw new ProblemError('run-open', { detail: 'Finish it first: an open run is in no yield book.' })
+    const test = finishedTest(row, run.cutSheet.id, run)
+    await tx.runs.save(row, { leftOut: reason === null ? null : saidBy(by, reason) })
+    if (reason === null && run.leftOut) await addTests(tx, [test])
+    if (reason !== null && isTest(run)) await removeTest(tx, test)
+    const action = reason === null ? 'took into the yield book' : 'left out of the yield book'
+    await recordChange(tx, by, {
+      subject: 'run',
+      subjectId: runId,
+      action,
+      before: undefined,
+      after: reason === null ? undefined : { reason },
+    })
+    await noteChanged(tx, by, runId, 'status')
+    return found(await findRun(tx, runId))
+  })
+}
+
+/** Whether the yield book has learnt from a run. */
+function isTest({ status, leftOut }: Run): boolean {
+  return status === 'finished' && leftOut === null
 }

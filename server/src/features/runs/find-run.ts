@@ -101,6 +101,7 @@ function termsOf(row: RunRow) {
     unaccountedReason: row.unaccountedReason,
     finishedBy: finishedBy ? { id: finishedBy.id, name: finishedBy.name } : null,
     discarded: row.discarded ?? null,
+    reopened: row.reopened ?? null,
   }
 }
 

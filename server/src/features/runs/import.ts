@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
-import { figuresOfRun, testedOutputsOf } from '@fleam/core/runs/run-record'
+import { figuresOfRun } from '@fleam/core/runs/run-record'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
 import { duplicateKey } from '../../db/database.ts'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -12,6 +12,7 @@ import { ProblemError } from '../../http/problems.ts'
 import { listCutSheets } from '../cut-sheets/service.ts'
 import { priceColumns } from '../prices/quotes.ts'
 import { addTests, type FinishedTest } from '../yield-book/totals.ts'
+import { finishedTest } from './finished-test.ts'
 import { takeRunNumber } from './run-number.ts'
 
 const mostProblems = 50
@@ -267,23 +268,8 @@ async function writeRuns(tx: KitchenRecords, own: (id: string) => string, read: 
     tx,
     read.flatMap(({ run, ids }, index): FinishedTest[] => {
       const row = rows[index]
-      if (!row || run.status !== 'finished') return []
-      const { itemId, startedAt, pieces, receivedTenths, minutes, consumables, mainPct } = row
-      const cutSheetId = found(sheetOf.get(ids.versionId))
-      return [
-        {
-          runId: row.id,
-          itemId,
-          cutSheetId,
-          startedAt,
-          pieces,
-          receivedTenths,
-          minutes,
-          consumables,
-          mainPct: mainPct ?? 0,
-          outputs: testedOutputsOf(run),
-        },
-      ]
+      if (!row || run.status !== 'finished' || run.leftOut) return []
+      return [finishedTest(row, found(sheetOf.get(ids.versionId)), run)]
     }),
   )
 }
@@ -315,6 +301,8 @@ function runColumns(id: string, number: number, run: Run, ids: Ids) {
     byItem: run.byItem,
     fish: run.fish,
     discarded: run.discarded,
+    reopened: run.reopened,
+    leftOut: run.leftOut,
     startedAt: new Date(run.startedAt),
     finishedAt: run.finishedAt === null ? null : new Date(run.finishedAt),
     mainPct: figures?.mainPct ?? null,

@@ -31,6 +31,7 @@ const summaryColumns = [
   'number',
   'version',
   'status',
+  'leftOut',
   'cookId',
   'lot',
   'billedTenths',
@@ -159,6 +160,7 @@ export function toSummary(row: RunRow, defectCount: number): RunSummary {
     finishedAt: row.finishedAt?.toISOString() ?? null,
     defectCount,
     figures: toFigures(row),
+    leftOut: row.leftOut ?? null,
   }
 }
 

@@ -11,6 +11,7 @@ import {
   runCreate,
   runDiscard,
   runFinish,
+  runLeaveOut,
   runQuery,
   runReopen,
   runSummary,
@@ -25,10 +26,10 @@ import { found } from '../../http/changes.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { noteBenchEvent } from './bench-events.ts'
-import { correctRun, discardRun } from './corrections.ts'
+import { correctRun, discardRun, leaveOutRun, reopenRun } from './corrections.ts'
 import { findRun } from './find-run.ts'
 import { cursorOf, listRuns } from './log.ts'
-import { addTub, changeTub, finishRun, noteDefect, reopenRun, startRun } from './service.ts'
+import { addTub, changeTub, finishRun, noteDefect, startRun } from './service.ts'
 import { movePiece, reverse, weighIn } from './weigh.ts'
 
 const tubParams = idParams.extend({ tubId: idParams.shape.id })
@@ -119,5 +120,10 @@ export const runRoutes: Routes = (app, { live, scales }) => {
     '/api/v1/runs/:id/reopen',
     { config: { access: 'lead' }, schema: { params: idParams, body: runReopen, response: { 200: run } } },
     async (request) => reopenRun(signedIn(request), request.params.id, request.body),
+  )
+  app.post(
+    '/api/v1/runs/:id/leave-out',
+    { config: { access: 'lead' }, schema: { params: idParams, body: runLeaveOut, response: { 200: run } } },
+    async (request) => leaveOutRun(signedIn(request), request.params.id, request.body),
   )
 }

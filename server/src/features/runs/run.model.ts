@@ -52,6 +52,8 @@ export interface RunRow extends Model<InferAttributes<RunRow>, InferCreationAttr
   finishedAt: Date | null
   finishedById: string | null
   discarded: CreationOptional<Run['discarded']>
+  reopened: CreationOptional<Run['reopened']>
+  leftOut: CreationOptional<Run['leftOut']>
   /** Figures of a finished run: they follow from the ledger and are here to sort and page by. */
   mainPct: number | null
   usablePct: number | null
@@ -106,6 +108,8 @@ export const defineRuns = (sequelize: Sequelize) =>
       finishedAt: moment,
       finishedById: { type: uuid, field: 'finished_by' },
       discarded: DataTypes.JSON,
+      reopened: DataTypes.JSON,
+      leftOut: DataTypes.JSON,
       mainPct: DataTypes.DOUBLE,
       usablePct: DataTypes.DOUBLE,
       unaccountedPct: DataTypes.DOUBLE,

@@ -1,11 +1,11 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { Item } from '@fleam/contract/prices'
-import type { Defect, defectCreate, Run, runCreate, runFinish, runReopen, Tub, tubChange, tubCreate } from '@fleam/contract/runs'
+import type { Defect, defectCreate, Run, runCreate, runFinish, Tub, tubChange, tubCreate } from '@fleam/contract/runs'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { gramsOf, tenthsOf } from '@fleam/core/quantities/weight'
 import { portionOutput } from '@fleam/core/runs/portion-output'
 import { questionedWeights } from '@fleam/core/runs/questioned-weights'
-import { balanceOfRun, figuresOfRun, testedOutputsOf } from '@fleam/core/runs/run-record'
+import { balanceOfRun, figuresOfRun } from '@fleam/core/runs/run-record'
 import { noSample, sampleOfSums } from '@fleam/core/statistics/sample'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
@@ -18,9 +18,10 @@ import { findItem } from '../prices/items.ts'
 import { findQuoteOf } from '../prices/quotes.ts'
 import { refuseUnknownSupplier } from '../prices/suppliers.ts'
 import { expectShares } from '../yield-book/service.ts'
-import { addTests, type FinishedTest, removeTest } from '../yield-book/totals.ts'
+import { addTests } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
 import { findRun, listTubs, toDefect, toTub } from './find-run.ts'
+import { finishedTest } from './finished-test.ts'
 import type { RunRow } from './run.model.ts'
 import { takeRunNumber } from './run-number.ts'
 import { closedRun } from './weigh.ts'
@@ -145,11 +146,12 @@ async function insertRun(
 export async function insertTubs(
   tx: KitchenRecords,
   by: SignedIn,
-  create: Pick<RunCreate, 'id' | 'itemId' | 'target'>,
+  create: Pick<RunCreate, 'id' | 'itemId' | 'target' | 'received' | 'pieces'>,
   sheet: CutSheet,
 ): Promise<void> {
   const remembered = await rememberedValues(tx, sheet.id, create.id)
-  const expected = await expectShares(tx, by.kitchen, create.itemId, sheet)
+  const next = { items: create.pieces, grams: gramsOf(create.received.tenths) / create.pieces }
+  const expected = await expectShares(tx, by.kitchen, create.itemId, sheet, next)
   await tx.tubs.bulkCreate(
     sheet.body.outputs.map(({ key, name, role, destination, portion, typicalPct }, index) => ({
       id: uuidv7(),
@@ -269,28 +271,11 @@ export async function finishRun(by: SignedIn, runId: string, finish: z.infer<typ
       costPerPortion,
       portions,
     })
-    await addTests(tx, [testOf(row, run)])
+    if (run.leftOut === null) await addTests(tx, [finishedTest(row, run.cutSheet.id, run)])
     await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'finished', before: undefined, after: finish })
     await noteChanged(tx, by, runId, 'status')
     return found(await findRun(tx, runId))
   })
-}
-
-/** What the yield book learns from a finished run. */
-function testOf(row: RunRow, run: Run): FinishedTest {
-  const { id, itemId, startedAt, pieces, receivedTenths, minutes, consumables, mainPct } = row
-  return {
-    runId: id,
-    itemId,
-    cutSheetId: run.cutSheet.id,
-    startedAt,
-    pieces,
-    receivedTenths,
-    minutes,
-    consumables,
-    mainPct: mainPct ?? 0,
-    outputs: testedOutputsOf(run),
-  }
 }
 
 function refuseUnsettled(run: Run, reason: string): void {
@@ -306,35 +291,7 @@ function refuseUnsettled(run: Run, reason: string): void {
   }
 }
 
-/** Opens a finished run again for a correction. */
-export async function reopenRun(by: SignedIn, runId: string, reopen: z.infer<typeof runReopen>): Promise<Run> {
-  return by.records.transaction(async (tx) => {
-    const { row, run } = await lockRun(tx, runId)
-    refuseStale(reopen.version, run)
-    if (run.status !== 'finished' && run.status !== 'discarded') throw new ProblemError('run-open')
-    const test = run.status === 'finished' ? testOf(row, run) : undefined
-    await tx.runs.save(row, {
-      status: 'open',
-      discarded: null,
-      finishedAt: null,
-      finishedById: null,
-      mainPct: null,
-      usablePct: null,
-      unaccountedPct: null,
-      netCost: null,
-      costPerKg: null,
-      costPerPortion: null,
-      portions: null,
-    })
-    if (test) await removeTest(tx, test)
-    const change = { action: 'opened again', before: run.figures, after: { reason: reopen.reason } }
-    await recordChange(tx, by, { subject: 'run', subjectId: runId, ...change })
-    await noteChanged(tx, by, runId, 'status')
-    return found(await findRun(tx, runId))
-  })
-}
-
-async function lockRun(tx: KitchenRecords, runId: string): Promise<{ row: RunRow; run: Run }> {
+export async function lockRun(tx: KitchenRecords, runId: string): Promise<{ row: RunRow; run: Run }> {
   const row = found(await tx.runs.lock({ id: runId }))
   return { row, run: found(await findRun(tx, runId)) }
 }

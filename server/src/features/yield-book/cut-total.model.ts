@@ -1,4 +1,4 @@
-import type { InferAttributes, InferCreationAttributes, Model, Sequelize } from 'sequelize'
+import type { CreationOptional, InferAttributes, InferCreationAttributes, Model, Sequelize } from 'sequelize'
 import { countColumn, kitchenColumn, moment, totalColumn, uuid } from '../../db/columns.ts'
 
 /**
@@ -10,10 +10,14 @@ export interface CutTotalRow extends Model<InferAttributes<CutTotalRow>, InferCr
   cutSheetId: string
   kitchenId: string
   tests: number
+  /** Something changed then: the totals are of the runs since. */
+  since: CreationOptional<Date | null>
   lastRunId: string | null
   lastTestAt: Date | null
   /** Items cut, and what was spent on wrap and twine. */
   pieces: number
+  piecesSquares: CreationOptional<number>
+  piecesInverse: CreationOptional<number>
   consumables: number
   /** Weight of one item, grams. */
   gramsSum: number
@@ -21,6 +25,11 @@ export interface CutTotalRow extends Model<InferAttributes<CutTotalRow>, InferCr
   /** Share of the mains, percent. */
   mainSum: number
   mainSquares: number
+  /** The same times the items of the run, and times the grams of an item; and how many runs had none. */
+  mainItemsSum: CreationOptional<number>
+  mainItemsSquares: CreationOptional<number>
+  mainGramsSum: CreationOptional<number>
+  mainNone: CreationOptional<number>
   /** Of the runs with minutes: x the logarithm of the items of a run, y that of its minutes an item. */
   timed: number
   xSum: number
@@ -38,14 +47,21 @@ export const defineCutTotals = (sequelize: Sequelize) =>
       cutSheetId: { type: uuid, primaryKey: true },
       kitchenId: kitchenColumn(),
       tests: countColumn(),
+      since: moment,
       lastRunId: uuid,
       lastTestAt: moment,
       pieces: countColumn(),
+      piecesSquares: totalColumn(),
+      piecesInverse: totalColumn(),
       consumables: totalColumn(),
       gramsSum: totalColumn(),
       gramsSquares: totalColumn(),
       mainSum: totalColumn(),
       mainSquares: totalColumn(),
+      mainItemsSum: totalColumn(),
+      mainItemsSquares: totalColumn(),
+      mainGramsSum: totalColumn(),
+      mainNone: countColumn(),
       timed: countColumn(),
       xSum: totalColumn(),
       xxSum: totalColumn(),

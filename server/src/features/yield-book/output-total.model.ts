@@ -1,4 +1,4 @@
-import { DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
+import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
 import { countColumn, kitchenColumn, totalColumn, uuid } from '../../db/columns.ts'
 
 /** Running totals of the shares of one output over the finished runs of a cut, in percent. */
@@ -10,6 +10,11 @@ export interface OutputTotalRow extends Model<InferAttributes<OutputTotalRow>, I
   tests: number
   shareSum: number
   shareSquares: number
+  /** The same times the items of the run, and times the grams of an item; and how many runs had none. */
+  shareItemsSum: CreationOptional<number>
+  shareItemsSquares: CreationOptional<number>
+  shareGramsSum: CreationOptional<number>
+  shareNone: CreationOptional<number>
   /** Runs whose portions were weighed to a target, and the sum of what they weighed over it. */
   servedTests: number
   servedSum: number
@@ -26,6 +31,10 @@ export const defineOutputTotals = (sequelize: Sequelize) =>
       tests: countColumn(),
       shareSum: totalColumn(),
       shareSquares: totalColumn(),
+      shareItemsSum: totalColumn(),
+      shareItemsSquares: totalColumn(),
+      shareGramsSum: totalColumn(),
+      shareNone: countColumn(),
       servedTests: countColumn(),
       servedSum: totalColumn(),
     },

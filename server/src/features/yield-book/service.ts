@@ -1,11 +1,13 @@
 import type { BenchEvent } from '@fleam/contract/bench'
-import type { CutSheet } from '@fleam/contract/cut-sheets'
+import { type CutSheet, stepKey } from '@fleam/contract/cut-sheets'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
 import { groupBy } from '@fleam/core/group-by'
 import { noSample, sampleOfSums } from '@fleam/core/statistics/sample'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
+import type { NextTest } from '@fleam/core/yield-book/expected-share'
 import { noMinutes } from '@fleam/core/yield-book/learning'
+import { noRuns, noShares, type RunSums, type ShareSums } from '@fleam/core/yield-book/share-sums'
 import { IndexHints } from 'sequelize'
 import type { KitchenRecords } from '../../db/records.ts'
 import { found } from '../../http/changes.ts'
@@ -17,7 +19,15 @@ const recentWeeks = 8
 const week = 7 * 86_400_000
 
 const cutOf = ({ itemId, cutSheetId }: { itemId: string; cutSheetId: string }) => `${itemId} ${cutSheetId}`
-const shareOf = ({ tests, shareSum, shareSquares }: OutputTotalRow) => sampleOfSums(tests, shareSum, shareSquares)
+
+function sharesOf(output: OutputTotalRow): ShareSums {
+  const { tests, shareSum, shareSquares, shareItemsSum, shareItemsSquares, shareGramsSum, shareNone } = output
+  return { n: tests, y: shareSum, yy: shareSquares, ny: shareItemsSum, nyy: shareItemsSquares, wy: shareGramsSum, none: shareNone }
+}
+
+function runsOf({ tests, pieces, piecesSquares, piecesInverse, gramsSum, gramsSquares }: CutTotalRow): RunSums {
+  return { tests, n: pieces, nn: piecesSquares, inverse: piecesInverse, w: gramsSum, ww: gramsSquares }
+}
 
 /** Every item and cut sheet that the kitchen has finished runs of, with what they gave. */
 export async function readYieldBook(records: KitchenRecords): Promise<YieldBookEntry[]> {
@@ -43,7 +53,7 @@ export async function readYieldBook(records: KitchenRecords): Promise<YieldBookE
     itemsPerWeek: (recentPieces.get(cutOf(cut)) ?? 0) / recentWeeks,
     outputs: (outputs.get(cutOf(cut)) ?? []).map((output) => ({
       key: output.outputKey,
-      share: shareOf(output),
+      share: sharesOf(output),
       servedRatio: output.servedTests > 0 ? output.servedSum / output.servedTests : null,
       lastValuePerKg: values.get(`${cut.lastRunId} ${output.outputKey}`) ?? null,
     })),
@@ -56,10 +66,20 @@ function entryOf(cut: CutTotalRow): Omit<YieldBookEntry, 'itemsPerWeek' | 'outpu
     itemId,
     cutSheetId,
     tests,
+    since: cut.since?.toISOString() ?? null,
     lastTestAt: found(cut.lastTestAt).toISOString(),
     itemGrams: sampleOfSums(tests, cut.gramsSum, cut.gramsSquares),
     minutes: { n: cut.timed, x: cut.xSum, xx: cut.xxSum, y: cut.ySum, xy: cut.xySum, yy: cut.yySum },
-    mains: sampleOfSums(tests, cut.mainSum, cut.mainSquares),
+    mains: {
+      n: tests,
+      y: cut.mainSum,
+      yy: cut.mainSquares,
+      ny: cut.mainItemsSum,
+      nyy: cut.mainItemsSquares,
+      wy: cut.mainGramsSum,
+      none: cut.mainNone,
+    },
+    runs: runsOf(cut),
     itemsPerBatch: cut.pieces / tests,
     consumablesPerItem: cut.consumables / cut.pieces,
   }
@@ -77,15 +97,21 @@ export async function expectShares(
   { settings }: Kitchen,
   itemId: string,
   sheet: CutSheet,
+  next: NextTest,
 ): Promise<Map<string, number>> {
-  const totals = await records.outputTotals.findAll({ where: { itemId, cutSheetId: sheet.id }, raw: true })
-  const outputs = totals.map((output) => ({ key: output.outputKey, share: shareOf(output), servedRatio: null }))
-  const { shares } = expectCut(
-    sheet.body,
-    { tests: 0, itemGrams: noSample, minutes: noMinutes, mains: noSample, outputs },
-    1,
-    settings.cutting.priorTests,
-  )
+  const ofCut = { where: { itemId, cutSheetId: sheet.id }, raw: true }
+  const [cut, totals] = await Promise.all([records.cutTotals.findOne(ofCut), records.outputTotals.findAll(ofCut)])
+  const outputs = totals.map((output) => ({ key: output.outputKey, share: sharesOf(output), servedRatio: null }))
+  const tested = {
+    tests: cut?.tests ?? 0,
+    itemGrams: noSample,
+    minutes: noMinutes,
+    mains: noShares,
+    runs: cut ? runsOf(cut) : noRuns,
+    outputs,
+    since: cut?.since?.toISOString() ?? null,
+  }
+  const { shares } = expectCut(sheet.body, tested, 1, settings.cutting.priorTests, next)
   const sum = [...shares.values()].reduce((total, share) => total + share.mean, 0)
   return new Map([...shares].map(([key, share]) => [key, share.mean * Math.min(1, 100 / sum)]))
 }
@@ -99,7 +125,7 @@ export async function listTests(
   const versions = await records.cutSheetVersions.findAll({ where: { cutSheetId } })
   const versionOf = new Map(versions.map((version) => [version.id, version]))
   const newest = await records.runs.findAll({
-    attributes: ['id', 'number', 'startedAt', 'cutSheetVersionId', 'pieces', 'receivedTenths', 'minutes', 'unaccountedPct'],
+    attributes: ['id', 'number', 'startedAt', 'cutSheetVersionId', 'pieces', 'receivedTenths', 'minutes', 'unaccountedPct', 'leftOut'],
     where: { itemId, status: 'finished', cutSheetVersionId: [...versionOf.keys()] },
     indexHints: [{ type: IndexHints.FORCE, values: ['runs_of_item'] }],
     include: [
@@ -147,10 +173,11 @@ export async function listTests(
       servedRatios: Object.fromEntries(
         (byRun.shares.get(run.id) ?? []).flatMap((row) => (row.servedRatio === null ? [] : [[row.outputKey, row.servedRatio]])),
       ),
-      stepsLeftOut: leftOut(
+      ...optionalSteps(
+        body,
         (byRun.optional.get(run.id) ?? []).map((row) => row.body as OptionalStep),
-        body.station.length > 0 ? 1 : 0,
       ),
+      leftOut: run.leftOut?.reason ?? null,
       defects: (byRun.defects.get(run.id) ?? []).map(({ kind, note }) => ({ kind, note })),
     }
   })
@@ -158,12 +185,13 @@ export async function listTests(
 
 type OptionalStep = Extract<BenchEvent['what'], { kind: 'optional-step' }>
 
-/** Steps left out in the end, by their place in the sheet; on the bench the station, where there is one, comes before them. */
-function leftOut(events: readonly OptionalStep[], before: number): number[] {
-  const skipped = new Set<number>()
-  for (const { step, done } of events) {
-    if (done) skipped.delete(step - before)
-    else skipped.add(step - before)
+/** The optional steps of a sheet, done or left out in the end; on the bench the station, where there is one, comes before them. */
+function optionalSteps({ steps, station }: CutSheet['body'], events: readonly OptionalStep[]) {
+  const before = station.length > 0 ? 1 : 0
+  const last = new Map(events.map(({ step, done }) => [step - before, done]))
+  const optional = steps.flatMap((step, at) => (step.optional ? { key: stepKey(step), isDone: last.get(at) ?? true } : []))
+  return {
+    stepsDone: optional.flatMap(({ key, isDone }) => (isDone ? key : [])),
+    stepsLeftOut: optional.flatMap(({ key, isDone }) => (isDone ? [] : key)),
   }
-  return [...skipped]
 }

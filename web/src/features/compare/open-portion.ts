@@ -150,7 +150,8 @@ export function openPortion(sources: Sources, body: ComparisonBody, tested?: Tes
   if (!asked) return { missing: `${item.name} has no price yet: add a quote under Kitchen, Prices.` }
   const entry = entryOf(sources, item.id, sheet.id)
   const itemsPerBatch = Math.max(1, body.changed.itemsPerBatch ?? Math.round(entry?.itemsPerBatch ?? 1))
-  const expected = expectCut(sheet.body, tested ?? entry, itemsPerBatch, sources.settings.cutting.priorTests)
+  const next = { items: 1, grams: body.changed.itemGrams }
+  const expected = expectCut(sheet.body, tested ?? entry, itemsPerBatch, sources.settings.cutting.priorTests, next)
   const parts = partsOf(sources, item, sheet, expected)
   const quotes = sources.items.filter((one) => body.readyCutIds.includes(one.id) && readyCutOfItem(one) !== undefined)
   const portions = portionsOfSheet(sheet, output)

@@ -36,19 +36,26 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
     () =>
       tests.data?.filter(
         (test) =>
-          (body.supplierId === null || test.supplier?.id === body.supplierId) && (body.cookId === null || test.cook.id === body.cookId),
+          test.leftOut === null &&
+          (body.supplierId === null || test.supplier?.id === body.supplierId) &&
+          (body.cookId === null || test.cook.id === body.cookId),
       ),
     [tests.data, body.supplierId, body.cookId],
   )
   const price = body.supplierId === null ? undefined : quotes.data?.find((quote) => quote.supplier?.id === body.supplierId)?.price
   const sheet = sources.sheets.find((one) => one.id === body.cutSheetId)
-  const tested = useMemo(() => chosenTests && sheet && testedCutOf(chosenTests, mainKeysOf(sheet)), [chosenTests, sheet])
+  const isChosen = body.supplierId !== null || body.cookId !== null
+  // without a choice the yield book goes by its own sums, which let go of what came before a change just so
+  const tested = useMemo(
+    () => (isChosen && chosenTests && sheet ? testedCutOf(chosenTests, mainKeysOf(sheet)) : undefined),
+    [isChosen, chosenTests, sheet],
+  )
   const { itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, asServed, idleHands } = body
-  const { itemsPerBatch } = body.changed
+  const { itemsPerBatch, itemGrams } = body.changed
   // opened anew only by what it is about: trying an input out leaves it as it is
   const open = useMemo(
     () => openPortion(sources, body, tested, price),
-    [sources, itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, asServed, idleHands, itemsPerBatch, tested, price],
+    [sources, itemId, cutSheetId, outputKey, readyCutIds, byproducts, mains, asServed, idleHands, itemsPerBatch, itemGrams, tested, price],
   )
   const other = useMemo(() => {
     if ('missing' in open || !open.hasOtherMains) return undefined
@@ -77,7 +84,6 @@ export function PortionComparison({ sources, body, kept, onChange }: Props) {
   )
   const yieldKeys = 'missing' in open ? undefined : open.yieldKeys
   const shares = useMemo(() => yieldKeys && chosenTests?.map((test) => mainsOf(test, yieldKeys)), [chosenTests, yieldKeys])
-  const isChosen = body.supplierId !== null || body.cookId !== null
   const failed = [tests, quotes].find((query) => query.error)
   if (isChosen && !(tests.data && quotes.data)) {
     return failed ? <Failed error={failed.error} retry={failed.refetch} /> : <Loading what="the tests" />

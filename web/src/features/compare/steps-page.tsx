@@ -1,11 +1,11 @@
-import type { CutSheet } from '@fleam/contract/cut-sheets'
+import { type CutSheet, stepKey } from '@fleam/contract/cut-sheets'
 import type { Item } from '@fleam/contract/prices'
 import { stepFromLog } from '@fleam/core/compare/step-from-log'
 import { stepWorth } from '@fleam/core/compare/step-worth'
 import { valuePart } from '@fleam/core/compare/value-in-parts'
 import { labourCost } from '@fleam/core/quantities/labour'
 import { portionOutput } from '@fleam/core/runs/portion-output'
-import type { Difference } from '@fleam/core/statistics/welch'
+import type { Difference } from '@fleam/core/statistics/blocked-difference'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -77,9 +77,10 @@ function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sourc
   if (!step?.optional || !part) return null
   const { labour, cutting } = sources.settings
   const rates = { ratePerHour: cutting.idleHands ? 0 : labour.ratePerHour, onCostPct: labour.onCostPct }
+  const counted = (tests.data ?? []).filter((test) => test.leftOut === null)
   const log = stepFromLog({
-    withStep: (tests.data ?? []).filter((test) => !test.stepsLeftOut.includes(at)),
-    without: (tests.data ?? []).filter((test) => test.stepsLeftOut.includes(at)),
+    withStep: counted.filter((test) => test.stepsDone.includes(stepKey(step))),
+    without: counted.filter((test) => test.stepsLeftOut.includes(stepKey(step))),
     outputKey: key,
     itemGrams: expected.itemGrams.mean,
     valuePerKg,
@@ -102,7 +103,9 @@ function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sourc
           name="frees of each"
           value={weight(grams)}
           note={
-            log.grams ? `${intervalText(log.grams, weight)} by ${log.withStep} runs with and ${log.without} without` : 'by the cut sheet'
+            log.grams
+              ? `${intervalText(log.grams, weight)} by ${log.withStep} runs with and ${log.without} without, each cook’s own`
+              : 'by the cut sheet'
           }
         />
         <Figure
@@ -168,8 +171,13 @@ function answerOf(given: {
   if (log.grams && grams <= 0)
     return `No gain shows: runs with “${title}” gave ${weight(Math.abs(Math.round(grams)))} less of ${part} than those without, ${intervalText(log.grams, weight)}. By these it is not worth a minute; more runs would tell.`
   const what = `“${title}” frees ${weight(Math.round(grams))} of ${part}, worth ${money(found.gain)}.`
-  if (!log.worth)
-    return `${found.pays ? 'By the sheet it is worth it.' : 'By the sheet it is not worth it.'} ${what} ${even} No runs with and without it are logged yet.`
+  if (!log.worth) {
+    const missing =
+      log.withStep > 0 && log.without > 0 && log.cooks === 0
+        ? 'Who cut with it never cut without: that tells the cooks apart, not the step.'
+        : 'No runs with and without it are logged yet.'
+    return `${found.pays ? 'By the sheet it is worth it.' : 'By the sheet it is not worth it.'} ${what} ${even} ${missing}`
+  }
   if (log.worth.low > 0) return `Worth it. ${what} ${even}`
   if (log.worth.high < 0) return `Not worth it. ${what} ${even}`
   return `It cannot be told yet. ${what} ${even} More runs with and without it would tell.`

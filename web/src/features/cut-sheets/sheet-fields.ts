@@ -1,4 +1,4 @@
-import type { CutSheetBody, SheetStep } from '@fleam/contract/cut-sheets'
+import { type CutSheetBody, type SheetStep, stepKey } from '@fleam/contract/cut-sheets'
 import { numberOf } from '../../ui/fields.tsx'
 
 type Output = CutSheetBody['outputs'][number]
@@ -54,7 +54,7 @@ const range = ({ low, high }: { low: number; high: number }) => ({ low: text(low
 
 export function stepFieldsOf(step: SheetStep): StepFields {
   const { minutes, check = '', caution = '', knife = '', outputs = [] } = step
-  return { ...step, minutes: text(minutes), check, caution, knife, outputs: [...outputs] }
+  return { ...step, ...(step.optional ? { key: stepKey(step) } : {}), minutes: text(minutes), check, caution, knife, outputs: [...outputs] }
 }
 
 export function outputFieldsOf(output: Output): OutputFields {
@@ -127,8 +127,10 @@ function givenNumber<Key extends string>(key: Key, typed: string): { [key in Key
   return (typed.trim() === '' ? {} : { [key]: numberOf(typed) }) as { [key in Key]?: number }
 }
 
-function stepOf({ minutes, check, caution, knife, outputs, ...step }: StepFields): SheetStep {
+function stepOf({ key, minutes, check, caution, knife, outputs, ...step }: StepFields): SheetStep {
   return {
+    // a step whose title stands is known by it
+    ...(key === undefined || key === step.title ? {} : { key }),
     ...step,
     ...givenNumber('minutes', minutes),
     ...given('check', check),

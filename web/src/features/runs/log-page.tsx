@@ -165,6 +165,7 @@ function LogTable({ runs, sort, onSort }: { runs: RunSummary[]; sort: Sort; onSo
             <small>
               {run.cutSheet.name}
               {run.status !== 'finished' && <mark>{statusWords[run.status]}</mark>}
+              {run.leftOut && <mark>left out of the book</mark>}
               {run.defectCount > 0 && <mark>{run.defectCount} noted</mark>}
             </small>
           </>

@@ -1,4 +1,4 @@
-import { type Run, runCorrect, runDiscard, runReopen } from '@fleam/contract/runs'
+import { type Run, runCorrect, runDiscard, runLeaveOut, runReopen } from '@fleam/contract/runs'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -6,11 +6,12 @@ import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
 import type * as z from 'zod'
 import { send } from '../../api/http.ts'
-import { cutSheetsQuery, itemsQuery, runQuery, suppliersQuery } from '../../api/queries.ts'
+import { cutSheetsQuery, itemsQuery, runQuery, suppliersQuery, yieldBookQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { useUnits } from '../../ui/units.ts'
+import { useChange } from '../../ui/use-change.ts'
 import { checkOf, WeightsQuestion, weightsOf } from './delivery-check.tsx'
 
 /** What a lead can put right of an open run: what was received, or that there is a run at all. */
@@ -38,6 +39,7 @@ function useKept() {
   return (run: Run) => {
     queryClient.setQueryData(runQuery(run.id).queryKey, run)
     void queryClient.invalidateQueries({ queryKey: ['runs'] })
+    void queryClient.invalidateQueries({ queryKey: yieldBookQuery.queryKey })
   }
 }
 
@@ -137,6 +139,46 @@ function Discard({ run }: { run: Run }) {
         onDone={keep}
       />
     </>
+  )
+}
+
+/** A finished run from which nothing is to be expected, such as a beginner's: a lead leaves it out of the yield book. */
+export function LeaveOut({ run }: { run: Run }) {
+  const keep = useKept()
+  const takeIn = useChange<void, Run>({
+    send: () => send<Run>('POST', `/runs/${run.id}/leave-out`, { version: run.version, reason: null }),
+  })
+  if (run.status !== 'finished') return null
+  return (
+    <section className="sheet stack">
+      <h2>Does it count in the yield book?</h2>
+      {run.leftOut ? (
+        <>
+          <p>It is left out: {run.leftOut.reason}</p>
+          {takeIn.trouble && <Warning>{takeIn.trouble}</Warning>}
+          <Button
+            variant="plain"
+            disabled={takeIn.busy}
+            onClick={async () => {
+              const counted = await takeIn.change()
+              if (counted) keep(counted)
+            }}
+          >
+            Let it count again
+          </Button>
+        </>
+      ) : (
+        <WithReason
+          schema={runLeaveOut}
+          run={run}
+          path="leave-out"
+          label="Why it is left out"
+          hint="such as a beginner’s first, or a bad bird: its cost stands, but nothing is expected from it"
+          action="Leave it out of the yield book"
+          onDone={keep}
+        />
+      )}
+    </section>
   )
 }
 

@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { useHasRole } from '../../api/queries.ts'
 import { momentText } from '../../ui/days.ts'
 import { Choice } from '../../ui/fields.tsx'
-import { Caution, Warning } from '../../ui/notes.tsx'
+import { Caution, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { BalanceBar } from './balance-bar.tsx'
 import { BenchRecord } from './bench-record.tsx'
@@ -16,7 +16,7 @@ import { Ledger } from './ledger.tsx'
 import { OutputCosts } from './output-costs.tsx'
 import { PlannedAgainstActual } from './planned-against-actual.tsx'
 import { PortionSpread } from './portion-spread.tsx'
-import { PutRight, Reopen } from './put-right.tsx'
+import { LeaveOut, PutRight, Reopen } from './put-right.tsx'
 import { Recost } from './recost.tsx'
 import { methodNames, methodReasons, resultOf } from './result.ts'
 import { WithRun } from './with-run.tsx'
@@ -57,9 +57,20 @@ function Result({ run }: { run: Run }) {
           </div>
         </header>
         {run.status === 'open' && <Warning>This run is still open: these figures are not final.</Warning>}
+        {run.reopened && (
+          <Word>
+            Opened again by {run.reopened.by.name}, {momentText(run.reopened.at)}: {run.reopened.reason}
+          </Word>
+        )}
+        {run.leftOut && (
+          <Word>
+            Its cost stands, but nothing is expected from it. Left out of the yield book by {run.leftOut.by.name},{' '}
+            {momentText(run.leftOut.at)}: {run.leftOut.reason}
+          </Word>
+        )}
         {run.discarded && (
           <Warning>
-            Discarded by {run.discarded.by.name}, {momentText(run.discarded.at)}: {run.discarded.reason} It counts nowhere.
+            It counts nowhere. Discarded by {run.discarded.by.name}, {momentText(run.discarded.at)}: {run.discarded.reason}
           </Warning>
         )}
         <div className="headlines">
@@ -131,6 +142,7 @@ function Result({ run }: { run: Run }) {
         </section>
         <BenchRecord run={run} />
         <Ledger run={run} />
+        {isLead && <LeaveOut run={run} />}
         {isLead && (run.status === 'open' ? <PutRight run={run} /> : <Reopen run={run} />)}
       </div>
     </main>

@@ -3,16 +3,19 @@ import type { Item } from '@fleam/contract/prices'
 import type { YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
 import { groupBy } from '@fleam/core/group-by'
 import { summarise } from '@fleam/core/statistics/sample'
-import { type Expectation, expectation, type Prior, priorOfRange } from '@fleam/core/yield-book/expectation'
+import { type Expectation, expectation, type Prior, priorOfRange, priorOfShare } from '@fleam/core/yield-book/expectation'
+import { expectShare } from '@fleam/core/yield-book/expected-share'
 import { learnMinutes, sumMinutes } from '@fleam/core/yield-book/learning'
-import { type SeenTest, unusualTests } from '@fleam/core/yield-book/unusual-tests'
+import { sumRuns, sumShares } from '@fleam/core/yield-book/share-sums'
+import { shareTests, sinceChange } from '@fleam/core/yield-book/tested-cut'
+import { type SeenTest, unusualShares, unusualTests } from '@fleam/core/yield-book/unusual-tests'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { cutSheetsQuery, itemsQuery, useKitchen, yieldBookQuery, yieldTestsQuery } from '../../api/queries.ts'
 import { dayText } from '../../ui/days.ts'
 import { SelectField } from '../../ui/fields.tsx'
-import { Empty, Failed, Loading } from '../../ui/notes.tsx'
+import { Empty, Failed, Loading, Word } from '../../ui/notes.tsx'
 import { percentText } from '../../ui/units.ts'
 import { LogTabs } from './log-tabs.tsx'
 import { Narrowing } from './narrowing.tsx'
@@ -86,8 +89,12 @@ function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
   const { priorTests } = useKitchen().settings.cutting
   const itemsPerBatch = Math.max(1, Math.round(entry.itemsPerBatch))
   const all = useQuery(yieldTestsQuery(entry.itemId, entry.cutSheetId))
-  const tests = useMemo(() => (all.data ?? []).filter((test) => fits(test, filter)), [all.data, filter])
-  const rows = useMemo(() => rowsOf(sheet, tests, itemsPerBatch, priorTests), [sheet, tests, itemsPerBatch, priorTests])
+  const fitting = useMemo(() => (all.data ?? []).filter((test) => fits(test, filter)), [all.data, filter])
+  const tests = useMemo(() => fitting.filter((test) => test.leftOut === null), [fitting])
+  const isNarrowed = Object.values(filter).some((value) => value !== '')
+  const changeAt = useMemo(() => placeOfChange(tests, isNarrowed ? undefined : entry.since), [tests, isNarrowed, entry.since])
+  const changed = changeAt > 0 ? tests[changeAt] : undefined
+  const rows = useMemo(() => rowsOf(sheet, tests, changeAt, itemsPerBatch, priorTests), [sheet, tests, changeAt, itemsPerBatch, priorTests])
   const unusual = rows.flatMap((row) =>
     row.seen.flatMap((one, at) => (one.isUnusual ? [{ row, one, test: row.tests[at] as YieldTestRecord }] : [])),
   )
@@ -118,6 +125,12 @@ function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
               Band: where nine of ten were expected, before each test. Line: the mean. <span className="legend-test">●</span> a test,{' '}
               <span className="legend-unusual">●</span> one outside 98 of 100.
             </p>
+            {changed && (
+              <Word>
+                Something changed on {dayText(changed.startedAt)}: what came off since then is unlike what came off before. What is expected
+                goes by the {tests.length - changeAt} tests since; the {changeAt} before stay in the log.
+              </Word>
+            )}
             <ul className="book">
               {rows.map((row) => (
                 <BookRow key={row.name} row={row} />
@@ -128,6 +141,7 @@ function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
       </section>
       {all.data && (
         <section className="sheet">
+          <LeftOut tests={fitting} />
           <h2>Unusual tests</h2>
           {unusual.length === 0 && <p>None of the {tests.length} fell outside what 98 of 100 should.</p>}
           <ul className="plain-list">
@@ -158,6 +172,40 @@ function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
       )}
     </>
   )
+}
+
+/** Runs that a lead left out of the book, and why. */
+function LeftOut({ tests }: { tests: readonly YieldTestRecord[] }) {
+  const leftOut = tests.filter((test) => test.leftOut !== null)
+  if (leftOut.length === 0) return null
+  return (
+    <>
+      <h2>Left out of the book</h2>
+      <ul className="plain-list">
+        {leftOut.map((test) => (
+          <li key={test.runId}>
+            <Link to={`/runs/${test.runId}`}>
+              <s>
+                Run {test.number}, {dayText(test.startedAt)}
+              </s>
+            </Link>{' '}
+            {test.leftOut} <small>{test.cook.name}</small>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+/** Where the tests begin that are like what comes next: as the book's own sums have it, or as a choice of tests shows it. */
+function placeOfChange(tests: readonly YieldTestRecord[], since: string | null | undefined): number {
+  if (since === undefined) return tests.length - sinceChange(tests).length
+  return since === null
+    ? 0
+    : Math.max(
+        0,
+        tests.findIndex((test) => test.startedAt >= since),
+      )
 }
 
 const fits = (test: YieldTestRecord, { supplier, cook, version }: Filter) =>
@@ -203,7 +251,7 @@ interface Row {
  * Every output of the sheet, and the minutes, as a series of tests. Minutes are looked at as they are learnt: in logarithms,
  * each run put on the usual batch.
  */
-function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[], itemsPerBatch: number, worth: number): Row[] {
+function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[], changeAt: number, itemsPerBatch: number, worth: number): Row[] {
   const rowOf = (
     named: Pick<Row, 'name' | 'note' | 'role' | 'write'>,
     range: { low: number; typical: number; high: number },
@@ -228,18 +276,25 @@ function rowsOf({ body }: CutSheet, tests: readonly YieldTestRecord[], itemsPerB
     ({ minutes, pieces }) => (minutes ? Math.log(minutes / pieces) + slope * Math.log(itemsPerBatch / pieces) : undefined),
   )
   return [
-    ...body.outputs.map((output) =>
-      rowOf(
-        {
-          name: output.name,
-          note: `the sheet: ${output.lowPct} – ${output.typicalPct} – ${output.highPct} %`,
-          role: output.role,
-          write: (value) => percentText(value),
-        },
-        { low: output.lowPct, typical: output.typicalPct, high: output.highPct },
-        (test) => test.shares[output.key],
-      ),
-    ),
+    ...body.outputs.map(({ key, name, role, lowPct, typicalPct, highPct }): Row => {
+      const used = tests.filter((test) => test.shares[key] !== undefined)
+      const values = shareTests(used, key)
+      const since = shareTests(tests.slice(changeAt), key)
+      const before = values.length - since.length
+      const prior = priorOfShare({ low: lowPct, typical: typicalPct, high: highPct }, worth)
+      const now = expectShare(prior, sumShares(since), sumRuns(since), { items: 1 }, changeAt > 0)
+      return {
+        name,
+        note: `the sheet: ${lowPct} – ${typicalPct} – ${highPct} %`,
+        role,
+        write: (value) => percentText(value),
+        prior,
+        tests: used,
+        seen: unusualShares(prior, values, before),
+        now,
+        mean: now.mean,
+      }
+    }),
     { ...minutes, mean: minutes.now.mean + minutes.now.sd ** 2 / 2 },
   ]
 }

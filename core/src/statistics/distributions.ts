@@ -1,0 +1,17 @@
+import jstat from 'jstat'
+
+const { gamma, normal } = jstat.jStat
+
+/**
+ * Share of a standard normal distribution below `z`.
+ * @example normalShare(0) === 0.5
+ */
+export function normalShare(z: number): number {
+  return normal.cdf(z, 0, 1)
+}
+
+/** The value that a share `p` of a gamma distribution of this mean and spread stays below. */
+export function gammaQuantile(p: number, mean: number, sd: number): number {
+  const scale = (sd * sd) / mean
+  return gamma.inv(p, mean / scale, scale)
+}
