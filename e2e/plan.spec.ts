@@ -42,6 +42,8 @@ test('a loin is planned, taken to the bench and cut with the scale; the plan kee
   await expect(page.getByLabel('Steak goes into')).toHaveValue('centre-steak')
   await page.getByRole('button', { name: 'To the bench' }).click()
   const next = page.getByRole('region', { name: 'Next slice' })
+  await expect(next).toContainText('The plan says 1 980 g, the board has 2 936 g: which?')
+  await next.getByRole('button', { name: /1 980 g as planned/ }).click()
   await expect(next).toContainText('Next slice')
   await page.getByRole('button', { name: 'Hands-free off' }).click()
   let total = 0

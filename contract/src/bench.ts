@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { cuttingPlan } from './plans.ts'
+import { cutList, cuttingPlan } from './plans.ts'
 import { animal } from './prices.ts'
 import { day, id, line, moment, note, stamp, version, weightEntry } from './primitives.ts'
 
@@ -37,7 +37,14 @@ export const happening = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('item-done'), item: z.int().min(1).max(1000) }),
   /** The piece on the board was measured and planned: the bench shows the next slice. */
-  z.object({ kind: z.literal('plan'), plan: cuttingPlan }),
+  z.object({
+    kind: z.literal('plan'),
+    plan: z.union([cuttingPlan, cutList]),
+    /** The item of the run that was measured, where its items are weighed apart. */
+    item: z.int().min(1).max(1000).nullable().default(null),
+  }),
+  /** The piece weighs this, where the plan and what the run has left were not alike. */
+  z.object({ kind: z.literal('plan-weight'), grams: z.number().positive().max(50_000) }),
   z.object({ kind: z.literal('plan-dropped') }),
   /** A slice that was cut to the plan, and what the plan had it weigh. */
   z.object({

@@ -34,6 +34,18 @@ export const cuttingPlan = z.object({
 })
 export type CuttingPlan = z.infer<typeof cuttingPlan>
 
+/** Cuts that lie fixed, as between the bones of a rack or along two muscles bonded into one; `tub` is where the pieces go. */
+export const cutList = z.object({
+  name: z.string().max(80),
+  grams: z.number().positive().max(50_000),
+  pieces: z
+    .array(z.object({ thicknessCm: z.number().positive().max(200), grams: z.number().positive().max(50_000), bones: z.int().optional() }))
+    .min(1)
+    .max(200),
+  tub: z.string().max(60),
+})
+export type CutList = z.infer<typeof cutList>
+
 /** A piece that was measured, to be used again. */
 export const measuredProfile = z.object({
   id,

@@ -192,8 +192,17 @@ export const weighingCreate = z.object({
   load: takenLoad.nullable().default(null),
 })
 export const reversalCreate = z.object({ id, reversesId: id, weighedAt: moment, personId: weigher })
-/** Moves a weighed piece to another tub: takes it back there and weighs it here, linked, in one. */
-export const moveCreate = z.object({ id, reversalId: id, weighingId: id, tubId: id, weighedAt: moment, personId: weigher })
+/** Moves a weighed piece to another tub, or to another item of the run: takes it back there and weighs it here, linked, in one. */
+export const moveCreate = z.object({
+  id,
+  reversalId: id,
+  weighingId: id,
+  tubId: id,
+  /** The item that it came from; as it was unless given. */
+  item: z.int('Items are counted 1, 2, 3.').min(1).max(1000).optional(),
+  weighedAt: moment,
+  personId: weigher,
+})
 export const move = z.object({ reversal: weighing, weighing })
 export type Move = z.infer<typeof move>
 export const tubCreate = z.object({ id, name: line(40), role })

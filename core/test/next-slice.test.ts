@@ -3,6 +3,7 @@ import { type BestMixInput, bestMix, type PieceType } from '../src/plan/best-mix
 import { evenSlices } from '../src/plan/even-slices.ts'
 import { nearestFits } from '../src/plan/nearest-fit.ts'
 import { nextSlice } from '../src/plan/next-slice.ts'
+import { pieceOnBoard } from '../src/plan/piece-on-board.ts'
 import { withoutStrip } from '../src/plan/pin-bone-strip.ts'
 import { planAround } from '../src/plan/plan-around.ts'
 import { profileOf } from '../src/plan/profile.ts'
@@ -234,4 +235,20 @@ test('a strip cut out of any fillet takes weight away, never gives it back', () 
       },
     ),
   )
+})
+
+test.each([
+  ['alike', { boardGrams: 1984, byproductGrams: 0 }, 1980, false],
+  ['board lighter: asked about', { boardGrams: 1812, byproductGrams: 0 }, 1980, true],
+  [
+    'said to be what the board has; a by-product then comes out of it',
+    { saidGrams: 1812, boardGrams: 1812, byproductGrams: 40 },
+    1772,
+    false,
+  ],
+  ['planned trimmed: trim comes out of what the board has more', { saidGrams: 1980, boardGrams: 2936, byproductGrams: 700 }, 1980, false],
+  ['and then out of the piece', { saidGrams: 1980, boardGrams: 2936, byproductGrams: 1000 }, 1936, false],
+  ['one of several: nobody knows what is on the board', { boardGrams: undefined, byproductGrams: 300 }, 1980, false],
+])('the piece on the board, %s', (_, given, grams, asks) => {
+  expect(pieceOnBoard({ plannedGrams: 1980, ...given })).toEqual({ grams, asks })
 })

@@ -4,6 +4,7 @@ import { type BondedPairInput, bondedPair } from '../src/plan/bonded-pair.ts'
 import { cutInOrder, type Section } from '../src/plan/cut-in-order.ts'
 import { type ProfileInput, profileOf, type Station } from '../src/plan/profile.ts'
 import { type RackInput, rackCuts } from '../src/plan/rack-cuts.ts'
+import { placesToTapeAgain, slipGrams } from '../src/plan/tape.ts'
 import { expectFields, readReference } from './reference.ts'
 
 const stations = fc
@@ -231,4 +232,52 @@ test.each<[string, Partial<BestMixInput>]>([
   ['types', { types: [] }],
 ])('nonsense at %s is refused by name', (field, change) => {
   expect(() => bestMix({ ...loin, ...change })).toThrow(expect.objectContaining({ field }))
+})
+
+test('a slip of 5 mm moves a slice by the weight of 5 mm there, and by nothing at the end', () => {
+  fc.assert(
+    fc.property(piece, fc.double({ min: 0.1, max: 0.9, noNaN: true }), (given, share) => {
+      const profile = profileOf(given)
+      const cm = share * profile.lengthCm
+      if (cm < 0.5 || cm > profile.lengthCm - 0.5) return
+      const [heavier, lighter] = [profile.weightTo(cm + 0.5) - profile.weightTo(cm), profile.weightTo(cm) - profile.weightTo(cm - 0.5)]
+      expect(slipGrams(profile, cm)).toBeCloseTo((heavier + lighter) / 2, 9)
+      expect(slipGrams(profile, profile.lengthCm)).toBe(0)
+    }),
+  )
+})
+
+test('a flattened muscle is to be taped again on either side, a round one and a tape alone are not', () => {
+  const sized = (...sizes: [number, number, number][]) => sizes.map(([cm, widthCm, heightCm]): Station => ({ cm, widthCm, heightCm }))
+  expect(placesToTapeAgain(sized([0, 9, 6], [10, 12, 5], [20, 6, 5]))).toEqual([5, 15])
+  expect(placesToTapeAgain(sized([0, 13, 5], [10, 9, 5]))).toEqual([5])
+  expect(placesToTapeAgain(sized([0, 9, 6], [10, 9, 5]))).toEqual([])
+  expect(
+    placesToTapeAgain([
+      { cm: 0, girthCm: 24 },
+      { cm: 9, girthCm: 20 },
+    ]),
+  ).toEqual([])
+})
+
+test('tape and scale agree on a fillet whose section is a wedge, and on no muscle of that density', () => {
+  // half of width × height at 1.05 g/cm³
+  const grams = 0.5 * 14 * 3 * 40 * 1.05
+  const wedge = profileOf({
+    stations: [
+      { cm: 0, widthCm: 14, heightCm: 3 },
+      { cm: 40, widthCm: 14, heightCm: 3 },
+    ],
+    grams,
+  })
+  expect(wedge.densityGPerCm3).toBeCloseTo(0.668, 2)
+  expect(wedge.densityIsPlausible).toBe(true)
+  const round = profileOf({
+    stations: [
+      { cm: 0, girthCm: 20 },
+      { cm: 10, girthCm: 20 },
+    ],
+    grams: 0.67 * 10 * (400 / (4 * Math.PI)),
+  })
+  expect(round.densityIsPlausible).toBe(false)
 })

@@ -19,7 +19,10 @@ export interface Profile {
   lengthCm: number
   grams: number
   densityGPerCm3: number
-  /** Whether tape and scale agree: the density of meat and fish lies between 0.80 and 1.15 g/cm³. */
+  /**
+   * Whether tape and scale agree. Meat and fish are of 0.80 to 1.15 g/cm³ where the section is round, as a tape takes it to be. Of
+   * a width and a height the section may be anything from a wedge, which fills 64 % of the ellipse, to a block, which fills 127 %.
+   */
   densityIsPlausible: boolean
   /** Weight from the thick end to `cm`, grams. */
   weightTo(cm: number): number
@@ -28,6 +31,9 @@ export interface Profile {
   /** Diameter of a round face of the same area at `cm`. */
   diameterAt(cm: number): number
 }
+
+const ofRoundSection = { low: 0.8, high: 1.15 }
+const ofAnySection = { low: 0.6, high: 1.4 }
 
 export const mostStations = 200
 const longestCm = 500
@@ -55,6 +61,7 @@ export function profileOf({ stations, grams }: ProfileInput): Profile {
   }
   const volume = volumes[last] as number
   const gramsPerVolume = grams / volume
+  const plausible = stations.every((station) => station.girthCm === undefined) ? ofAnySection : ofRoundSection
   const slopeOf = (at: number) =>
     ((roots[at + 1] as number) - (roots[at] as number)) / ((places[at + 1] as number) - (places[at] as number))
   const segmentAt = (cm: number) => {
@@ -70,7 +77,7 @@ export function profileOf({ stations, grams }: ProfileInput): Profile {
     lengthCm,
     grams,
     densityGPerCm3: gramsPerVolume,
-    densityIsPlausible: gramsPerVolume >= 0.8 && gramsPerVolume <= 1.15,
+    densityIsPlausible: gramsPerVolume >= plausible.low && gramsPerVolume <= plausible.high,
     weightTo(cm) {
       if (cm <= 0) return 0
       if (cm >= lengthCm) return grams

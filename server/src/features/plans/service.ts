@@ -1,5 +1,5 @@
 import type { BenchEvent } from '@fleam/contract/bench'
-import type { CuttingPlan, MeasuredProfile, measuredProfileCreate, Rest, usualShapes } from '@fleam/contract/plans'
+import type { MeasuredProfile, measuredProfileCreate, Rest, usualShapes } from '@fleam/contract/plans'
 import { groupBy } from '@fleam/core/group-by'
 import type { MeasuredPiece } from '@fleam/core/plan/usual-profile'
 import { IndexHints, Op } from 'sequelize'
@@ -65,9 +65,9 @@ export async function learnShapes(records: KitchenRecords, heavyWork: HeavyWork)
   )
   const entries = []
   for (const [, ofItem] of groupBy(plans, (event) => found(event.run).itemId)) {
-    const pieces = ofItem.map((event): MeasuredPiece => {
-      const { stations, grams }: CuttingPlan = (event.body as Happening<'plan'>).plan
-      return { stations, grams, slices: slices.get(event.runId) ?? [] }
+    const pieces = ofItem.flatMap((event): MeasuredPiece[] => {
+      const { plan } = event.body as Happening<'plan'>
+      return 'stations' in plan ? [{ stations: plan.stations, grams: plan.grams, slices: slices.get(event.runId) ?? [] }] : []
     })
     const shape = await heavyWork.run('learnUsualShape', pieces)
     const { id, name } = found(ofItem[0]?.run?.item)

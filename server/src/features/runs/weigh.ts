@@ -56,12 +56,12 @@ export async function reverse(by: SignedIn, runId: string, create: z.infer<typeo
 }
 
 /**
- * Moves a piece to another tub: one reversal and one weighing that names it, both or neither. A repeat returns the first
+ * Moves a piece to another tub or item: one reversal and one weighing that names it, both or neither. A repeat returns the first
  * answer.
  */
 export async function movePiece(by: SignedIn, runId: string, create: z.infer<typeof moveCreate>): Promise<Move> {
   const { records } = by
-  const { id, reversalId, weighingId, tubId } = create
+  const { id, reversalId, weighingId, tubId, item } = create
   const find = async (): Promise<Move | undefined> => {
     const [reversal, weighing] = await Promise.all([findWeighing(records, runId, reversalId), findWeighing(records, runId, id)])
     return reversal?.reversesId === weighingId && weighing?.movedFromId === weighingId && weighing.tubId === tubId
@@ -81,7 +81,7 @@ export async function movePiece(by: SignedIn, runId: string, create: z.infer<typ
       const line = { runId, tenths, entered, itemNumber, personId, sentById: by.person.id, weighedAt: new Date(create.weighedAt) }
       await tx.weighings.bulkCreate([
         { ...line, id: reversalId, tubId: source.tubId, reversesId: weighingId, movedFromId: null },
-        { ...line, id, tubId, reversesId: null, movedFromId: weighingId },
+        { ...line, itemNumber: item ?? itemNumber, id, tubId, reversesId: null, movedFromId: weighingId },
       ])
     })
   try {

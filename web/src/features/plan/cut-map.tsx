@@ -1,4 +1,5 @@
 import type { Profile } from '@fleam/core/plan/profile'
+import { slipGrams } from '@fleam/core/plan/tape'
 import { useUnits } from '../../ui/units.ts'
 import { useDragAlong } from '../../ui/use-drag-along.ts'
 
@@ -63,6 +64,11 @@ export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, on
                 {figure.split('.')[0]}
               </text>
             )}
+            {wide > 40 && slipGrams(profile, piece.toCm) > 0 && (
+              <text x={centre} y={middle + 24} textAnchor="middle" className="cut-slip">
+                ± {weightParts(Math.round(slipGrams(profile, piece.toCm)) * 10).figure.split('.')[0]}
+              </text>
+            )}
             {wide > 18 && (
               <text x={centre} y={222} textAnchor="middle" className="cut-thickness">
                 {Math.round((piece.toCm - piece.fromCm) * 10)}
@@ -98,7 +104,7 @@ export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, on
         thick end
       </text>
       <text x={width / 2} y={244} textAnchor="middle" className="cut-end">
-        thickness in mm below each piece
+        thickness in mm below each piece; ± what a 5 mm slip moves it by
       </text>
       <text x={width - left} y={244} textAnchor="end" className="cut-end">
         thin end

@@ -11,6 +11,7 @@ import { PieceForm } from './piece-form.tsx'
 import { fieldsOf, type PieceFields, presets, readKept, stationsOf } from './plan-fields.ts'
 import { PlanTabs } from './plan-page.tsx'
 import { PutToRest } from './put-to-rest.tsx'
+import { TakeListToBench } from './take-to-bench.tsx'
 
 interface PairFields {
   a: PieceFields
@@ -76,6 +77,12 @@ export function Page() {
             'Bonded meat: the outside is now inside. Cook it as ground meat, {groundCoreC} °C core in this house, with poultry {poultryCoreC} °C; label it as formed where the law asks. Do not breathe the enzyme powder; many blends carry milk, an allergen. Local food code comes first.',
           )}
         </Caution>
+        {'pair' in answer && answer.pair.thicknessCm.length > 0 && (
+          <TakeListToBench
+            what="Portions"
+            pieces={answer.pair.thicknessCm.map((thicknessCm) => ({ thicknessCm, grams: numberOf(fields.portion) }))}
+          />
+        )}
         {'pair' in answer && <PutToRest hoursLow={numberOf(fields.restLow) || 0} hoursHigh={numberOf(fields.restHigh) || 0} />}
       </section>
       <section className="sheet stack">

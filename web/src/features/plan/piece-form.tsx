@@ -1,5 +1,6 @@
 import { type MeasuredProfile, measuredProfileCreate } from '@fleam/contract/plans'
 import { profileOf, type Station } from '@fleam/core/plan/profile'
+import { placesToTapeAgain } from '@fleam/core/plan/tape'
 import { stationsOfShape, type UsualShape } from '@fleam/core/plan/usual-profile'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -29,7 +30,7 @@ export function PieceForm({ piece, kind, onChange }: PieceFormProps) {
       <StartFrom kind={kind} piece={piece} onChange={onChange} />
       <TextField label="Trimmed weight, g" value={piece.grams} onChange={(grams) => onChange({ ...piece, grams })} inputMode="decimal" />
       <ExpectedWeight onTake={(grams) => onChange({ ...piece, grams: String(grams) })} />
-      <DensityCheck piece={piece} />
+      <DensityCheck piece={piece} isMuscle={kind !== 'fillet'} />
       <Choice<Measure>
         label="Measured with"
         value={piece.measure}
@@ -102,14 +103,24 @@ function stationAfter({ stations }: PieceFields): PieceFields['stations'][number
   return { ...(last ?? { girth: '20', width: '6', height: '6' }), cm: String((Number(last?.cm) || 0) + 5) }
 }
 
-function DensityCheck({ piece }: { piece: PieceFields }) {
+function DensityCheck({ piece, isMuscle }: { piece: PieceFields; isMuscle: boolean }) {
   try {
-    const profile = profileOf({ stations: stationsOf(piece), grams: numberOf(piece.grams) })
+    const stations = stationsOf(piece)
+    const profile = profileOf({ stations, grams: numberOf(piece.grams) })
+    const again = isMuscle ? placesToTapeAgain(stations) : []
     return (
-      <p className={profile.densityIsPlausible ? 'field-hint' : 'field-error'}>
-        {profile.densityIsPlausible ? 'Tape and scale agree: ' : 'Tape and scale disagree, measure again: '}
-        {profile.densityGPerCm3.toFixed(2)} g per cm³ over {profile.lengthCm} cm.
-      </p>
+      <>
+        <p className={profile.densityIsPlausible ? 'field-hint' : 'field-error'}>
+          {profile.densityIsPlausible ? 'Tape and scale agree: ' : 'Tape and scale disagree, measure again: '}
+          {profile.densityGPerCm3.toFixed(2)} g per cm³ over {profile.lengthCm} cm.
+        </p>
+        {again.length > 0 && (
+          <p className="field-error">
+            It lies flattened, over twice as wide as high: lift it round, or measure it at {again.map((cm) => `${cm} cm`).join(' and ')}{' '}
+            too.
+          </p>
+        )}
+      </>
     )
   } catch {
     // what is wrong is said above the drawing

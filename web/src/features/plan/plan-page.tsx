@@ -18,7 +18,7 @@ import { CutMap, type MappedPiece } from './cut-map.tsx'
 import { PaperRule } from './paper-rule.tsx'
 import { PieceForm } from './piece-form.tsx'
 import { type PieceFields, fieldsOf as pieceFieldsOf, presets, readKept, stationsOf } from './plan-fields.ts'
-import { TakeToBench } from './take-to-bench.tsx'
+import { TakeMixToBench } from './take-to-bench.tsx'
 import { tryProfile, waysOf } from './ways.ts'
 
 interface TypeEntry {
@@ -226,7 +226,7 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
         {mix && of && !trouble && <Ways input={of.input} ways={waysOf(of.input, mix)} />}
         {mix && input && !trouble && mix.pieces.every((piece) => piece.type === 'tips') && <NothingFits input={input} />}
         {profile && mix && !trouble && <PaperRule profile={profile} pieces={pieces} />}
-        {input && mix && !trouble && <TakeToBench input={input} />}
+        {input && mix && !trouble && <TakeMixToBench input={input} />}
         <Caution>
           A plan guides the knife, the scale decides: weigh each slice. Bonded meat is cooked as ground meat and labelled; local food code
           comes first.

@@ -9,6 +9,7 @@ import { useDragAlong } from '../../ui/use-drag-along.ts'
 import { PieceForm } from './piece-form.tsx'
 import { type PieceFields, readKept, stationsOf } from './plan-fields.ts'
 import { PlanTabs } from './plan-page.tsx'
+import { TakeListToBench } from './take-to-bench.tsx'
 
 interface RackFields {
   piece: PieceFields
@@ -90,6 +91,7 @@ export function Page() {
             <RackMap fields={fields} ribs={ribs} cuts={cuts} bones={bones} onMove={(next) => setMoved({ of: question, cuts: next })} />
             <Spread answer={answer.value} cuts={cuts} fields={fields} />
             <Crown ribs={ribs.length} lengthCm={lengthOf(fields)} />
+            <TakeListToBench what="Cutlets" pieces={cutletsOf(fields, cuts, bones)} />
           </>
         )}
         <Caution>
@@ -153,6 +155,16 @@ function attempt<Value>(work: () => Value): { value: Value } | { refusal: string
   } catch (error) {
     return { refusal: error instanceof Error ? error.message : String(error) }
   }
+}
+
+/** The pieces between the lines, as the bench takes them. */
+function cutletsOf(fields: RackFields, cuts: readonly number[], bones: readonly number[]) {
+  const profile = profileOf({ stations: stationsOf(fields.piece), grams: numberOf(fields.piece.grams) })
+  const edges = [0, ...cuts, profile.lengthCm]
+  return edges.slice(1).map((to, index) => {
+    const from = edges[index] ?? 0
+    return { thicknessCm: to - from, grams: profile.weightTo(to) - profile.weightTo(from), bones: bones[index] ?? 1 }
+  })
 }
 
 function lengthOf(fields: RackFields): number {

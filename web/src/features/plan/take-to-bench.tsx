@@ -1,3 +1,4 @@
+import type { CutList, CuttingPlan } from '@fleam/contract/plans'
 import type { Run, RunSummary } from '@fleam/contract/runs'
 import type { BestMixInput } from '@fleam/core/plan/best-mix'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
@@ -12,8 +13,21 @@ import { lastBench } from '../../ui/last-bench.ts'
 import { Warning } from '../../ui/notes.tsx'
 import { useChange } from '../../ui/use-change.ts'
 
-/** Takes the plan to the bench of an open run, where it says how thick the next slice is. */
-export function TakeToBench({ input }: { input: BestMixInput }) {
+/** A kind of piece that a plan makes: it goes into a tub of the run. */
+interface PlannedKind {
+  id: string
+  label: string
+  targetGrams: number
+}
+
+interface TakeToBenchProps {
+  kinds: readonly PlannedKind[]
+  /** The plan as the bench takes it, once it is known which kind goes into which tub. */
+  planFor: (name: string, tubs: Record<string, string>) => CuttingPlan | CutList
+}
+
+/** Takes the plan to the bench of an open run, and to one of its items, where it says how thick the next slice is. */
+export function TakeToBench({ kinds, planFor }: TakeToBenchProps) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const open = useQuery({ queryKey: ['runs', 'open'], queryFn: () => get<{ entries: RunSummary[] }>('/runs?status=open&limit=50') })
@@ -30,17 +44,14 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
   const other = useQuery({ ...runQuery(otherId), enabled: !asked.isLoading && !isAskedOpen && otherId !== '' })
   const detail = isAskedOpen ? asked.data : asked.isLoading ? undefined : other.data
   const [tubs, setTubs] = useState<Record<string, string>>({})
+  const [item, setItem] = useState('1')
   if (!detail) return <p className="field-hint no-print">Start a run, and this plan can be taken to its bench.</p>
-  const tubOf = (type: BestMixInput['types'][number]) => tubs[`${detail.id} ${type.id}`] ?? likelyTub(detail, input, type)
+  const tubOf = (kind: PlannedKind) => tubs[`${detail.id} ${kind.id}`] ?? likelyTub(detail, kinds, kind)
 
   async function take() {
     if (!detail) return
-    const plan = { ...input, name: detail.item.name, tubs: Object.fromEntries(input.types.map((type) => [type.id, tubOf(type)])) }
-    const places = input.stations.map(({ cm, girthCm, widthCm, heightCm }) => ({
-      cm,
-      ...(girthCm === undefined ? { widthCm, heightCm } : { girthCm }),
-    }))
-    const what = { kind: 'plan', plan: { ...plan, stations: places } }
+    const plan = planFor(detail.item.name, Object.fromEntries(kinds.map((kind) => [kind.id, tubOf(kind)])))
+    const what = { kind: 'plan', plan, item: detail.byItem ? Number(item) : null }
     if ((await change({ id: detail.id, what })) === undefined) return
     await queryClient.invalidateQueries({ queryKey: runQuery(detail.id).queryKey })
     navigate(`/bench/${detail.id}`)
@@ -59,12 +70,20 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
             label: `Run ${run.number}, ${run.item.name}, ${run.cook.name}`,
           }))}
         />
-        {input.types.map((type) => (
+        {detail.byItem && (
           <SelectField
-            key={type.id}
-            label={`${type.id.replace(/^\d+ /, '')} goes into`}
-            value={tubOf(type)}
-            onChange={(key) => setTubs({ ...tubs, [`${detail.id} ${type.id}`]: key })}
+            label="Item that was measured"
+            value={item}
+            onChange={setItem}
+            options={Array.from({ length: detail.pieces }, (_, index) => ({ value: String(index + 1), label: `item ${index + 1}` }))}
+          />
+        )}
+        {kinds.map((kind) => (
+          <SelectField
+            key={kind.id}
+            label={kind.label}
+            value={tubOf(kind)}
+            onChange={(key) => setTubs({ ...tubs, [`${detail.id} ${kind.id}`]: key })}
             options={detail.tubs.filter((tub) => tub.key !== null).map((tub) => ({ value: tub.key ?? '', label: tub.name }))}
           />
         ))}
@@ -77,14 +96,37 @@ export function TakeToBench({ input }: { input: BestMixInput }) {
   )
 }
 
+/** A best mix as it is taken to the bench: each kind with its tub. */
+export function TakeMixToBench({ input }: { input: BestMixInput }) {
+  const kinds = input.types.map(({ id, targetGrams }) => ({ id, label: `${id.replace(/^\d+ /, '')} goes into`, targetGrams }))
+  const stations = input.stations.map(({ cm, girthCm, widthCm, heightCm }) => ({
+    cm,
+    ...(girthCm === undefined ? { widthCm, heightCm } : { girthCm }),
+  }))
+  return <TakeToBench kinds={kinds} planFor={(name, tubs) => ({ ...input, types: [...input.types], stations, name, tubs })} />
+}
+
+interface TakeListProps {
+  /** What its pieces are called. */
+  what: string
+  pieces: CutList['pieces']
+}
+
+/** Cuts that lie fixed, as they are taken to the bench: all go into one tub. */
+export function TakeListToBench({ what, pieces }: TakeListProps) {
+  const grams = pieces.reduce((sum, piece) => sum + piece.grams, 0)
+  const kinds = [{ id: what, label: `${what} go into`, targetGrams: grams / pieces.length }]
+  return <TakeToBench kinds={kinds} planFor={(name, tubs) => ({ name, grams, pieces, tub: tubs[what] ?? '' })} />
+}
+
 /** The tub that a kind goes into, most likely: the one with the nearest target, or the next of the sheet's own order. */
-function likelyTub(run: Run, input: BestMixInput, type: BestMixInput['types'][number]): string {
+function likelyTub(run: Run, kinds: readonly PlannedKind[], kind: PlannedKind): string {
   const tubs = run.tubs.filter((tub) => tub.key !== null && tub.role !== 'waste')
   const near = tubs.find(
-    (tub) => tub.targetTenths !== null && Math.abs(tub.targetTenths / 10 - type.targetGrams) <= type.targetGrams * 0.15,
+    (tub) => tub.targetTenths !== null && Math.abs(tub.targetTenths / 10 - kind.targetGrams) <= kind.targetGrams * 0.15,
   )
   if (near?.key) return near.key
-  const place = input.types.indexOf(type)
+  const place = kinds.indexOf(kind)
   const others = tubs.filter((tub) => tub.targetTenths === null)
   return others[Math.min(place, others.length - 1)]?.key ?? tubs[0]?.key ?? ''
 }

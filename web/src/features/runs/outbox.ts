@@ -174,8 +174,15 @@ async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
   if (line.kind === 'event')
     return { event: known(id, await send<BenchEvent>('POST', `${path}/bench-events`, { ...common, at, what: line.what })) }
   if (line.kind === 'move') {
-    const { reversalId, weighingId, tubId } = line
-    const { reversal, weighing } = await send<Move>('POST', `${path}/moves`, { ...common, reversalId, weighingId, tubId, weighedAt: at })
+    const { reversalId, weighingId, tubId, item } = line
+    const { reversal, weighing } = await send<Move>('POST', `${path}/moves`, {
+      ...common,
+      reversalId,
+      weighingId,
+      tubId,
+      ...(item === null ? {} : { item }),
+      weighedAt: at,
+    })
     return { weighings: [known(reversalId, reversal), known(weighingId, weighing)] }
   }
   if (line.kind === 'reversal') {

@@ -36,8 +36,8 @@ export function useWeighing(run: Run) {
     weighIn: (tubId: string, weight: { tenths: number; entered: string }, item: number | null, load: TakenLoad | null) =>
       put({ kind: 'weighing', tubId, tenths: weight.tenths, entered: weight.entered, item, load }),
     takeBack: ({ id, tubId, tenths, entered, item }: Weighing) => put({ kind: 'reversal', reversesId: id, tubId, tenths, entered, item }),
-    movePiece: ({ id, tubId: fromTubId, tenths, entered, item }: Weighing, tubId: string) =>
-      put({ kind: 'move', reversalId: newId(), weighingId: id, fromTubId, tubId, tenths, entered, item }),
+    movePiece: ({ id, tubId: fromTubId, tenths, entered, item }: Weighing, to: { tubId: string; item: number | null }) =>
+      put({ kind: 'move', reversalId: newId(), weighingId: id, fromTubId, tubId: to.tubId, tenths, entered, item: to.item ?? item }),
     note: (what: Happening) => put({ kind: 'event', what }),
   }
 }

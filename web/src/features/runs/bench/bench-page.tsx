@@ -21,8 +21,9 @@ import { useWeighing } from '../use-run.ts'
 import { WithRun } from '../with-run.tsx'
 import { BalancePanel } from './balance-panel.tsx'
 import { ColdClock } from './cold-clock.tsx'
-import { Keypad } from './keypad.tsx'
-import { NextSliceBar, useNextSlice } from './next-slice-bar.tsx'
+import { Keypad, takeBackWords } from './keypad.tsx'
+import { plannedSlice, useNextSlice } from './next-slice.ts'
+import { NextSliceBar } from './next-slice-bar.tsx'
 import { Readout } from './readout.tsx'
 import { ScaleBar, useScaleWords } from './scale-bar.tsx'
 import { play } from './sounds.ts'
@@ -92,7 +93,9 @@ function Bench({ run }: { run: Run }) {
     .filter(([id, { at }]) => id !== person.id && now - new Date(at).getTime() < breakMinutes * 60_000)
     .map(([, { name, step }]) => ({ name, title: steps[step]?.title ?? '' }))
   const { totals, standing } = readLedger(run.weighings)
-  const last = standing.at(-1)
+  // one takes back one's own; another's only where there is none of one's own
+  const own = standing.findLast((line) => line.by.id === person.id)
+  const last = own ?? standing.at(-1)
   const plated = platedTubs(run)
   // a piece of a plate has no target of its own: the plate has
   const tray = plated ? { ...run, tubs: run.tubs.map((tub) => (plated.tubs.includes(tub) ? { ...tub, targetTenths: null } : tub)) } : run
@@ -104,7 +107,9 @@ function Bench({ run }: { run: Run }) {
     onTaken: (weighed) => storeFromScale(selected, weighed),
   })
   const scaleWords = useScaleWords(hands)
-  const sliced = useNextSlice(run)
+  // sorting goes by the scale alone; without one there must be a pad all the same
+  const hasPad = !isSorting || hands.state.kind === 'none' || hands.state.kind === 'lost'
+  const sliced = useNextSlice(run, run.byItem ? item : null)
 
   function refuse(message: string) {
     setRefusal(message)
@@ -135,10 +140,8 @@ function Bench({ run }: { run: Run }) {
       return
     }
     const weighingId = weighIn(tub.id, measured, run.byItem ? item : null, load)
-    const planned = sliced?.next?.next
-    if (planned && planned.type !== 'tips' && sliced.plan.tubs[planned.type] === tub.key) {
-      note({ kind: 'slice', weighingId, thicknessMm: planned.thicknessCm * 10, plannedGrams: planned.grams })
-    }
+    const planned = plannedSlice(sliced, tub.key)
+    if (planned) note({ kind: 'slice', weighingId, ...planned })
     setEntry('')
     setRefusal(undefined)
     const ofTub = steps.findIndex((step) => tub.key !== null && step.outputs.includes(tub.key) && !step.isSkipped)
@@ -166,7 +169,7 @@ function Bench({ run }: { run: Run }) {
   function move(tubId: string, line: Weighing | undefined = last) {
     setMoving(false)
     if (!line || line.tubId === tubId) return
-    movePiece(line, tubId)
+    movePiece(line, { tubId, item: line.item })
     setFlash({ tubId, at: Date.now() })
     setSaid(`Moved ${weight(line.tenths)} to ${run.tubs.find((tub) => tub.id === tubId)?.name ?? 'its tub'}`)
   }
@@ -174,7 +177,18 @@ function Bench({ run }: { run: Run }) {
   function takeLastBack(line: Weighing | undefined = last) {
     if (!line) return
     takeBack(line)
-    setSaid(`Took back ${weight(line.tenths)} from ${run.tubs.find((tub) => tub.id === line.tubId)?.name ?? 'its tub'}`)
+    const whose = line.by.id === person.id ? '' : `${line.by.name}’s `
+    setSaid(`Took back ${whose}${weight(line.tenths)} from ${run.tubs.find((tub) => tub.id === line.tubId)?.name ?? 'its tub'}`)
+  }
+
+  function moveToItem(line: Weighing, to: number) {
+    movePiece(line, { tubId: line.tubId, item: to })
+    setSaid(`Moved ${weight(line.tenths)} to item ${to}`)
+  }
+
+  function chooseItem(chosen: number) {
+    setItem(chosen)
+    setSaid(`Item ${chosen} of ${run.pieces}`)
   }
 
   function nextItem() {
@@ -238,31 +252,40 @@ function Bench({ run }: { run: Run }) {
           scaleWords={scaleWords}
         />
         <ScaleBar hands={hands} />
-        {!isSorting && (
+        {hasPad && (
           <Keypad
             entry={entry}
             onType={type}
             onPut={() => put(selected)}
             onTakeBack={() => takeLastBack()}
             canTakeBack={last !== undefined}
+            takeBackOf={last && last.by.id !== person.id ? last.by.name : undefined}
             putLabel={selected ? `Into ${selected.name}` : 'Put it in'}
           />
         )}
-        {isSorting && (
+        {!hasPad && (
           <Button variant="bare" className="key key-back" disabled={!last} onClick={() => takeLastBack()}>
-            Take back
+            {takeBackWords(last && last.by.id !== person.id ? last.by.name : undefined)}
           </Button>
         )}
       </section>
       <Tray run={tray} selectedId={selected?.id} flash={flash} onTub={put}>
-        {sliced && <NextSliceBar run={run} sliced={sliced} onDrop={() => note({ kind: 'plan-dropped' })} />}
+        {sliced && (
+          <NextSliceBar
+            run={run}
+            sliced={sliced}
+            onDrop={() => note({ kind: 'plan-dropped' })}
+            onWeight={(grams) => note({ kind: 'plan-weight', grams })}
+          />
+        )}
         <TrayActions
           run={run}
           last={last}
           hasPlates={plated !== undefined}
           isMoving={isMoving}
           item={item}
-          itemsDone={done.size}
+          itemsDone={done}
+          onChooseItem={chooseItem}
           onItem={nextItem}
           onPanel={setPanel}
           onMoveStart={() => setMoving(!isMoving)}
@@ -299,7 +322,13 @@ function Bench({ run }: { run: Run }) {
       <Suspense>
         {panel === 'add-tub' && <AddTub run={run} onClose={close} onAdded={(tub) => setSelectedId(tub.id)} />}
         {panel === 'weighings' && (
-          <WeighingList run={run} onClose={close} onTakeBack={takeLastBack} onMove={(line, tubId) => move(tubId, line)} />
+          <WeighingList
+            run={run}
+            onClose={close}
+            onTakeBack={takeLastBack}
+            onMove={(line, tubId) => move(tubId, line)}
+            onMoveToItem={moveToItem}
+          />
         )}
         {panel === 'keys' && <BenchKeys cautions={run.sheet.cautions.map(house)} hasSound={hasSound} onSound={setSound} onClose={close} />}
         {panel === 'temperature' && <TemperaturePanel run={run} onClose={close} onNote={note} />}

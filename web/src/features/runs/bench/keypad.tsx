@@ -6,13 +6,19 @@ interface KeypadProps {
   entry: string
   putLabel: string
   canTakeBack: boolean
+  /** Who weighed what would be taken back, where that is somebody else. */
+  takeBackOf: string | undefined
   onType: (entry: string) => void
   onPut: () => void
   onTakeBack: () => void
 }
 
+export function takeBackWords(of: string | undefined) {
+  return <>Take back{of && <small>{of.split(' ')[0]}’s</small>}</>
+}
+
 /** A number pad for wet hands: figures, the kitchen's larger unit, and the two things one does with a weight. */
-export function Keypad({ entry, putLabel, canTakeBack, onType, onPut, onTakeBack }: KeypadProps) {
+export function Keypad({ entry, putLabel, canTakeBack, takeBackOf, onType, onPut, onTakeBack }: KeypadProps) {
   const { weightSystem } = useUnits()
   const unit = weightSystem === 'metric' ? 'kg' : 'lb'
   const figure = (key: string) => (
@@ -37,7 +43,7 @@ export function Keypad({ entry, putLabel, canTakeBack, onType, onPut, onTakeBack
       </Button>
       {['1', '2', '3'].map(figure)}
       <Button variant="bare" className="key key-back" disabled={!canTakeBack} onClick={onTakeBack}>
-        Take back
+        {takeBackWords(takeBackOf)}
       </Button>
       {figure('.')}
       {figure('0')}

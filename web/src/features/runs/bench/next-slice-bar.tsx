@@ -1,81 +1,106 @@
 import type { CuttingPlan } from '@fleam/contract/plans'
 import type { Run } from '@fleam/contract/runs'
 import type { NextSlice, SliceChoice } from '@fleam/core/plan/next-slice'
-import { readLedger } from '@fleam/core/runs/ledger'
 import Button from 'react-bootstrap/Button'
 import { useUnits } from '../../../ui/units.ts'
-import { usePlan } from '../../../workers/use-plan.ts'
-
-/** The plan of the piece on the board, if one was taken to the bench and not put away since. */
-export function planOf(run: Run): CuttingPlan | undefined {
-  const last = run.events.findLast(({ what }) => what.kind === 'plan' || what.kind === 'plan-dropped')?.what
-  return last?.kind === 'plan' ? last.plan : undefined
-}
-
-/** The next slice by the scale so far; `undefined` without a plan. */
-export function useNextSlice(run: Run): { plan: CuttingPlan; next: NextSlice | undefined; refusal: string | undefined } | undefined {
-  const plan = planOf(run)
-  const since = run.events.findLastIndex(({ what }) => what.kind === 'plan')
-  const from = run.events[since]?.at ?? ''
-  const kindOf = new Map(
-    Object.entries(plan?.tubs ?? {})
-      .reverse()
-      .map(([type, key]) => [key, type]),
-  )
-  const weighed = readLedger(run.weighings).standing.flatMap((line) => {
-    const key = run.tubs.find((tub) => tub.id === line.tubId)?.key
-    const type = key ? kindOf.get(key) : undefined
-    return type !== undefined && line.weighedAt >= from ? [{ type, grams: line.tenths / 10 }] : []
-  })
-  const { answer, refusal } = usePlan('nextSlice', plan && { ...plan, weighed })
-  return plan && { plan, next: answer, refusal }
-}
+import type { SliceToCut } from './next-slice.ts'
 
 interface NextSliceBarProps {
   run: Run
-  sliced: NonNullable<ReturnType<typeof useNextSlice>>
+  sliced: SliceToCut
   onDrop: () => void
+  /** Says what the piece weighs. */
+  onWeight: (grams: number) => void
 }
 
 /** How thick to cut next, what is left to come, and what to do with the rest while there is still time. */
-export function NextSliceBar({ run, sliced: { plan, next, refusal }, onDrop }: NextSliceBarProps) {
+export function NextSliceBar({ run, sliced, onDrop, onWeight }: NextSliceBarProps) {
   const { grams } = useUnits()
   const whole = (value: number) => grams(Math.round(value))
-  const name = (type: string) => run.tubs.find((tub) => tub.key === plan.tubs[type])?.name ?? type.replace(/^\d+ /, '')
-  const remaining = Object.entries(next?.remaining ?? {}).filter(([, count]) => count > 0)
-  const warning = next && warningOf(next, plan)
+  const { plan, next, listed, refusal, question } = sliced
   return (
     <section className="next-slice" aria-label="Next slice">
       {refusal && <p className="hot">{refusal}</p>}
-      {next && (
+      {question ? (
         <>
-          <p className="next-slice-figure">
-            {next.next ? (
-              <>
-                <b>{Math.round(next.next.thicknessCm * 10)}</b>
-                <small>mm</small>
-              </>
-            ) : (
-              <b>–</b>
-            )}
+          <p className="next-slice-asks">
+            The plan says {whole(question.plannedGrams)}, the board has {whole(question.boardGrams)}: which?
           </p>
-          <p>
-            <strong>
-              {next.next
-                ? `Next slice: ${next.next.type === 'tips' ? 'to tips' : name(next.next.type)}, ${whole(next.next.grams)}`
-                : 'The rest goes to tips.'}
-            </strong>{' '}
-            Left {whole(next.leftGrams)}
-            {remaining.length > 0 && `: ${remaining.map(([type, count]) => `${count} × ${name(type).toLowerCase()}`).join(', ')}`}
-            {next.tipsGrams >= 1 && `, ${whole(next.tipsGrams)} to tips`}.{' '}
-            {warning && <span className="hot">{choiceWords(warning, name, whole)}</span>}
-          </p>
-          <Button variant="bare" onClick={onDrop}>
-            Put the plan away
+          <Button variant="bare" onClick={() => onWeight(question.plannedGrams)}>
+            {whole(question.plannedGrams)} <small>as planned</small>
+          </Button>
+          <Button variant="bare" onClick={() => onWeight(question.boardGrams)}>
+            {whole(question.boardGrams)} <small>what is left</small>
           </Button>
         </>
+      ) : (
+        <>
+          {next && 'types' in plan && <Sliced run={run} plan={plan} next={next} whole={whole} />}
+          {'tub' in plan && (
+            <>
+              <Thickness cm={listed?.piece.thicknessCm} />
+              <p>
+                <strong>
+                  {listed
+                    ? `Next: ${listed.piece.bones === undefined ? 'one slice' : listed.piece.bones === 1 ? 'one bone' : `${listed.piece.bones} bones`}, ${whole(listed.piece.grams)}`
+                    : 'All of it is cut.'}
+                </strong>{' '}
+                {listed && `Left ${whole(listed.leftGrams)}: ${listed.left} to cut.`}
+              </p>
+            </>
+          )}
+        </>
+      )}
+      {(next || listed || question) && (
+        <Button variant="bare" onClick={onDrop}>
+          Put the plan away
+        </Button>
       )}
     </section>
+  )
+}
+
+function Thickness({ cm }: { cm: number | undefined }) {
+  return (
+    <p className="next-slice-figure">
+      {cm === undefined ? (
+        <b>–</b>
+      ) : (
+        <>
+          <b>{Math.round(cm * 10)}</b>
+          <small>mm</small>
+        </>
+      )}
+    </p>
+  )
+}
+
+interface SlicedProps {
+  run: Run
+  plan: CuttingPlan
+  next: NextSlice
+  whole: (grams: number) => string
+}
+
+function Sliced({ run, plan, next, whole }: SlicedProps) {
+  const name = (type: string) => run.tubs.find((tub) => tub.key === plan.tubs[type])?.name ?? type.replace(/^\d+ /, '')
+  const remaining = Object.entries(next.remaining).filter(([, count]) => count > 0)
+  const warning = warningOf(next, plan)
+  return (
+    <>
+      <Thickness cm={next.next?.thicknessCm} />
+      <p>
+        <strong>
+          {next.next
+            ? `Next slice: ${next.next.type === 'tips' ? 'to tips' : name(next.next.type)}, ${whole(next.next.grams)}`
+            : 'The rest goes to tips.'}
+        </strong>{' '}
+        Left {whole(next.leftGrams)}
+        {remaining.length > 0 && `: ${remaining.map(([type, count]) => `${count} × ${name(type).toLowerCase()}`).join(', ')}`}
+        {next.tipsGrams >= 1 && `, ${whole(next.tipsGrams)} to tips`}.{' '}
+        {warning && <span className="hot">{choiceWords(warning, name, whole)}</span>}
+      </p>
+    </>
   )
 }
 

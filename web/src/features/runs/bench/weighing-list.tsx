@@ -14,10 +14,11 @@ interface WeighingListProps {
   onClose: () => void
   onTakeBack: (line: Weighing) => void
   onMove: (line: Weighing, tubId: string) => void
+  onMoveToItem: (line: Weighing, item: number) => void
 }
 
 /** Every weighing that stands, the latest first, each to be taken back. */
-export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListProps) {
+export function WeighingList({ run, onClose, onTakeBack, onMove, onMoveToItem }: WeighingListProps) {
   const { weight } = useUnits()
   const isLead = useHasRole('lead')
   const lines = [...standing(run.weighings)].reverse()
@@ -36,9 +37,12 @@ export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListP
               </small>
             </span>
             <Form.Select
-              aria-label={`Move ${weight(line.tenths)} to another tub`}
+              aria-label={`Move ${weight(line.tenths)} elsewhere`}
               value=""
-              onChange={(event) => onMove(line, event.target.value)}
+              onChange={({ target: { value } }) => {
+                if (value.startsWith('item ')) onMoveToItem(line, Number(value.slice(5)))
+                else onMove(line, value)
+              }}
             >
               <option value="">Move to …</option>
               {run.tubs
@@ -48,6 +52,14 @@ export function WeighingList({ run, onClose, onTakeBack, onMove }: WeighingListP
                     {tub.name}
                   </option>
                 ))}
+              {run.byItem &&
+                Array.from({ length: run.pieces }, (_, index) => index + 1)
+                  .filter((item) => item !== line.item)
+                  .map((item) => (
+                    <option key={item} value={`item ${item}`}>
+                      Item {item}
+                    </option>
+                  ))}
             </Form.Select>
             <Button variant="plain" onClick={() => onTakeBack(line)} aria-label={`Take back ${weight(line.tenths)}`}>
               Take back
