@@ -100,6 +100,29 @@ test('a session that ran out: what was weighed waits, and goes out under who wei
   ])
 })
 
+test('who was at it when the session ran out signs in again on the same page, and what waited goes out', async ({ page }) => {
+  await stepIn(page, 'Pip Marsden')
+  await receive(page)
+  await page.context().clearCookies()
+  await weighByKeyboard(page, '184', 1)
+  const again = page.getByRole('form', { name: 'Sign in again' })
+  await again.getByLabel('PIN or password of Pip Marsden').fill('0000')
+  await again.getByRole('button', { name: 'Sign in again' }).click()
+  await expect(again).toContainText('do not go together')
+  await page.goto(page.url())
+  await expect(tubOf(page, 'Centre steaks')).toContainText('184')
+  await again.getByLabel('PIN or password of Pip Marsden').fill(await secretOf(page, 'Pip Marsden'))
+  await again.getByRole('button', { name: 'Sign in again' }).click()
+  await expect(again).toHaveCount(0)
+  await expect.poll(async () => (await storedRun(page)).weighings.length).toBe(1)
+})
+
+/** What the demo gives this person to sign in with. */
+async function secretOf(page: Page, name: string): Promise<string> {
+  const { people } = await (await page.request.get('/api/v1/demo')).json()
+  return people.find((person: { name: string }) => person.name === name).secret
+}
+
 test('a clock that is two days ahead refuses nothing', async ({ page }) => {
   await page.addInitScript(() => {
     const now = Date.now

@@ -1,4 +1,5 @@
 import type { Problem } from '@fleam/contract/problem'
+import { sessionRanOut } from './session-over.ts'
 
 /** What the server refused, as problem+json. */
 export class ProblemFailure extends Error {
@@ -39,7 +40,11 @@ export async function send<Answer>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', pa
   if (response.status === 204) return undefined as Answer
   const answer = await response.json().catch(() => undefined)
   if (response.ok && answer !== undefined) return answer as Answer
-  if (isProblem(answer)) throw new ProblemFailure(answer)
+  if (isProblem(answer)) {
+    const failure = new ProblemFailure(answer)
+    if (failure.kind === 'not-signed-in' && path !== '/session') sessionRanOut()
+    throw failure
+  }
   throw new Unreachable()
 }
 

@@ -8,16 +8,21 @@ import type { Run } from '@fleam/contract/runs'
 import type { WayOfCutting, YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
 import { queryOptions, useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { get, getAll, ProblemFailure } from './http.ts'
+import { sessionIsSettled, sessionRanOut } from './session-over.ts'
 
-/** Who is signed in; `null` when nobody is. */
+/** Who is signed in; `null` when nobody is. Who was at it when a session ran out stays until somebody signs in. */
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
-  queryFn: async () => {
+  queryFn: async ({ client }): Promise<Session | null> => {
     try {
-      return await get<Session>('/session')
+      const session = await get<Session>('/session')
+      sessionIsSettled()
+      return session
     } catch (error) {
-      if (error instanceof ProblemFailure && error.problem.status === 401) return null
-      throw error
+      if (!(error instanceof ProblemFailure && error.problem.status === 401)) throw error
+      const known = client.getQueryData<Session | null>(['session']) ?? null
+      if (known) sessionRanOut()
+      return known
     }
   },
   staleTime: 60_000,

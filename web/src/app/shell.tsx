@@ -5,10 +5,12 @@ import { Moon, Sun } from 'react-bootstrap-icons'
 import { Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useMatches, useNavigate, useNavigation } from 'react-router'
 import { send } from '../api/http.ts'
 import { sessionQuery, useSession } from '../api/queries.ts'
+import { sessionIsSettled } from '../api/session-over.ts'
 import { OutboxStatus } from '../features/runs/outbox-status.tsx'
 import { standIn } from '../ui/days.ts'
 import { Loading } from '../ui/notes.tsx'
 import { LeaveQuestion } from './leave-question.tsx'
+import { SignInAgain } from './sign-in-again.tsx'
 import { useTheme } from './theme/theme.ts'
 import { Toasts } from './toasts.tsx'
 
@@ -57,6 +59,7 @@ function SignedInShell() {
   async function leave() {
     await send('DELETE', '/session').catch(() => undefined)
     queryClient.clear()
+    sessionIsSettled()
     navigate('/sign-in')
   }
   const title = useMatches().findLast(({ handle }) => isTitled(handle))?.handle as Titled | undefined
@@ -89,6 +92,7 @@ function SignedInShell() {
       </header>
       <ScrollRestoration />
       <LeaveQuestion />
+      <SignInAgain />
       <Toasts />
       <Suspense fallback={<Loading what="the page" />}>
         <Outlet />

@@ -95,6 +95,8 @@ async function openImporter(tx: KitchenRecords, by: SignedIn) {
   const report = emptyReport('')
   const writes: (() => Promise<unknown>)[] = []
   const runs: (() => { run: Run; ids: Ids })[] = []
+  /** What an item bought whole stands against, by the latest run that says so. */
+  const standsAgainst = new Map<Named, Named>()
   const quotes = new Map<string, () => QuoteNew>()
   const byName = async (table: { findAll: (options: object) => Promise<{ id: string; name: string }[]> }) => {
     const rows = await table.findAll({ attributes: ['id', 'name'], raw: true })
@@ -181,6 +183,7 @@ async function openImporter(tx: KitchenRecords, by: SignedIn) {
     const from = run.supplier ? supplier(run.supplier.name) : null
     const { readyCut } = run
     const against = readyCut ? item(readyCut.name, 'ready-cut', run.item.animal, readyCut.terms) : null
+    if (against) standsAgainst.set(bought, against)
     const versionId = await sheetVersion(run)
     const cook = person(run.cook.name)
     const finishedBy = run.finishedBy ? person(run.finishedBy.name) : null
@@ -216,6 +219,8 @@ async function openImporter(tx: KitchenRecords, by: SignedIn) {
     take,
     write: async () => {
       for (const write of writes) await write()
+      // an item that this kitchen has given no ready-cut item of its own takes that of the runs
+      for (const [{ id }, { id: againstId }] of standsAgainst) await tx.items.update({ againstId }, { id, againstId: null })
       await writeQuotes()
       await writeRuns(
         tx,

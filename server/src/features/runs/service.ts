@@ -82,10 +82,18 @@ async function readyCutFor(records: KitchenRecords, item: Item, sheet: CutSheet)
   return way?.parts[portionOutput(sheet.body.outputs)?.key ?? '']?.readyCutId ?? item.againstId
 }
 
-/** A core temperature over the kitchen's limit needs a decision, which is kept with who made it and when. */
+/**
+ * A core temperature over the kitchen's limit needs a decision, which is kept with who made it and when. Anything else may be
+ * turned away too, with the reason.
+ */
 function decideTemperature(by: SignedIn, create: RunCreate): Run['temperature'] {
   const limitC = by.kitchen.settings.limits.receiveMaxC
-  if (create.coreTempC === null || create.coreTempC <= limitC) return null
+  if (create.coreTempC === null || create.coreTempC <= limitC) {
+    if (create.temperature?.decision !== 'turn-away') return null
+    if (create.temperature.note === '') throw refuseField('temperature.note', 'Say why it is turned away.', 'decision-needed')
+    const { id, name } = by.person
+    return { limitC, ...create.temperature, by: { id, name }, at: new Date().toISOString() }
+  }
   if (!create.temperature) {
     throw refuseField(
       'temperature',

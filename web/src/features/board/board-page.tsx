@@ -1,10 +1,11 @@
 import type { Rest } from '@fleam/contract/plans'
+import type { Item } from '@fleam/contract/prices'
 import type { RunSummary } from '@fleam/contract/runs'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import { Link } from 'react-router'
 import { get } from '../../api/http.ts'
-import { itemsQuery, useKitchen } from '../../api/queries.ts'
+import { itemsQuery, peopleQuery, useHasRole, useKitchen } from '../../api/queries.ts'
 import { dayText, momentText } from '../../ui/days.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -21,6 +22,7 @@ export function Page() {
   const recent = useQuery({ queryKey: ['runs', 'recent'], queryFn: () => get<Page>('/runs?status=finished&limit=6') })
   const items = useQuery(itemsQuery)
   const { weight } = useUnits()
+  const isNew = open.data?.entries.length === 0 && recent.data?.entries.length === 0
   return (
     <main className="page board">
       <div className="board-column">
@@ -43,9 +45,8 @@ export function Page() {
             ))}
           </div>
           <Rests />
-          {items.data?.length === 0 ? (
-            <FirstSteps />
-          ) : (
+          {isNew && items.data && <FirstSteps items={items.data} />}
+          {items.data && items.data.length > 0 && (
             <Link className="btn btn-act btn-large" to="/receive">
               Receive and weigh in
             </Link>
@@ -126,18 +127,24 @@ function LastRun({ run }: { run: RunSummary }) {
   )
 }
 
-function FirstSteps() {
+/** What a new kitchen does before its first run; each is ticked once it is done. */
+function FirstSteps({ items }: { items: readonly Item[] }) {
+  const kitchen = useKitchen()
+  const isManager = useHasRole('manager')
+  const people = useQuery({ ...peopleQuery, enabled: isManager })
+  const isPriced = items.some((item) => item.kind === 'whole' && item.latestQuote)
+  const steps = [
+    { to: '/kitchen/limits', name: 'Say what an hour costs, and your limits', isDone: kitchen.version > 1 },
+    { to: '/kitchen/prices', name: 'Add what you buy whole, and its price', isDone: isPriced },
+    { to: '/kitchen/people', name: 'Add the people who cut', isDone: (people.data?.length ?? 0) > 1 },
+  ]
   return (
     <ol className="first-steps">
-      <li>
-        <Link to="/kitchen/limits">Say what an hour costs, and your limits</Link>
-      </li>
-      <li>
-        <Link to="/kitchen/prices">Add what you buy whole, and its price</Link>
-      </li>
-      <li>
-        <Link to="/kitchen/people">Add the people who cut</Link>
-      </li>
+      {steps.map(({ to, name, isDone }) => (
+        <li key={to}>
+          <Link to={to}>{name}</Link> {isDone && <b className="good">✓ done</b>}
+        </li>
+      ))}
     </ol>
   )
 }

@@ -1,8 +1,15 @@
 import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { Item } from '@fleam/contract/prices'
 import type { YieldTestRecord } from '@fleam/contract/yield-book'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
+import { suppliersQuery, useHasRole } from '../../api/queries.ts'
 import { CheckField, SelectField } from '../../ui/fields.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useUnits } from '../../ui/units.ts'
+import { ItemForm } from '../prices/item-form.tsx'
+import { QuotePanel } from '../prices/quote-panel.tsx'
 import { entryOf, firstBody, quotesFor, type Sources, sheetsFor } from './open-portion.ts'
 
 interface Props {
@@ -16,6 +23,10 @@ interface Props {
 /** Which portion of what, by which sheet, from whose tests, against which quotes. */
 export function ChoosePortion({ sources, body, tests, onChange, onClose }: Props) {
   const { price } = useUnits()
+  const isManager = useHasRole('manager')
+  const suppliers = useQuery(suppliersQuery)
+  const [isAdding, setAdding] = useState(false)
+  const [added, setAdded] = useState<Item>()
   const items = sources.items.filter((item) => item.kind === 'whole')
   const item = items.find((one) => one.id === body.itemId) ?? items[0]
   const sheet = sources.sheets.find((one) => one.id === body.cutSheetId)
@@ -92,7 +103,9 @@ export function ChoosePortion({ sources, body, tests, onChange, onClose }: Props
         />
         <fieldset>
           <legend className="legend">Against these quotes</legend>
-          {quotes.length === 0 && <p>No ready-cut item of this animal has a price yet: a manager adds it under Kitchen, Prices.</p>}
+          {quotes.length === 0 && (
+            <p>No ready-cut item of this animal has a price yet{isManager ? '.' : ': a manager adds it under Kitchen, Prices.'}</p>
+          )}
           {quotes.map((quote) => (
             <CheckField
               key={quote.id}
@@ -107,6 +120,22 @@ export function ChoosePortion({ sources, body, tests, onChange, onClose }: Props
             />
           ))}
         </fieldset>
+        {isManager && (
+          <Button variant="plain" onClick={() => setAdding(true)}>
+            Add a ready-cut item
+          </Button>
+        )}
+        {isAdding && (
+          <ItemForm
+            item={undefined}
+            kind="ready-cut"
+            of={item.animal}
+            all={sources.items}
+            onClose={() => setAdding(false)}
+            onKept={setAdded}
+          />
+        )}
+        {added && <QuotePanel item={added} suppliers={suppliers.data ?? []} onClose={() => setAdded(undefined)} />}
       </div>
     </SidePanel>
   )

@@ -1,27 +1,24 @@
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
-import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { cutSheetsQuery, itemsQuery, useKitchen, yieldBookQuery } from '../../api/queries.ts'
+import { useKitchen } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
+import { type PlanKind, useFittingCuts } from './fitting-cuts.ts'
 
 /** What the kitchen's own tests lead one to expect of an item before it is trimmed: a weight to plan with. */
-export function ExpectedWeight({ onTake }: { onTake: (grams: number) => void }) {
+export function ExpectedWeight({ kind, onTake }: { kind: PlanKind; onTake: (grams: number) => void }) {
   const { settings } = useKitchen()
-  const [book, items, sheets] = [useQuery(yieldBookQuery), useQuery(itemsQuery), useQuery(cutSheetsQuery)]
   const [cut, setCut] = useState('')
   const [received, setReceived] = useState('')
-  const cuts = (book.data ?? []).flatMap((entry) => {
-    const item = items.data?.find((one) => one.id === entry.itemId)
-    const sheet = sheets.data?.find((one) => one.id === entry.cutSheetId)
-    return item && sheet && item.animal !== 'bird' ? [{ key: `${item.id} ${sheet.id}`, entry, item, sheet }] : []
-  })
+  const cuts = useFittingCuts(kind)
   if (cuts.length === 0) return null
   const chosen = cuts.find(({ key }) => key === cut)
-  const expected = chosen && expectCut(chosen.sheet.body, chosen.entry, 1, settings.cutting.priorTests)
+  const typed = received === '' ? undefined : numberOf(received)
+  const next = { items: 1, grams: typed }
+  const expected = chosen && expectCut(chosen.sheet.body, chosen.entry, 1, settings.cutting.priorTests, next)
   const mains = chosen?.sheet.body.outputs.filter((output) => output.role === 'main') ?? []
   const share = mains.reduce((sum, { key }) => sum + (expected?.shares.get(key)?.mean ?? 0), 0)
-  const grams = received === '' ? (expected?.itemGrams.mean ?? 0) : numberOf(received)
+  const grams = typed ?? expected?.itemGrams.mean ?? 0
   const trimmed = Math.round((grams * share) / 100)
   return (
     <details className="expected-weight">

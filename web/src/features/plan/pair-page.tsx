@@ -79,6 +79,7 @@ export function Page() {
         </Caution>
         {'pair' in answer && answer.pair.thicknessCm.length > 0 && (
           <TakeListToBench
+            kind="muscle"
             what="Portions"
             pieces={answer.pair.thicknessCm.map((thicknessCm) => ({ thicknessCm, grams: numberOf(fields.portion) }))}
           />

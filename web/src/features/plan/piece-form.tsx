@@ -11,11 +11,12 @@ import { Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { ExpectedWeight } from './expected-weight.tsx'
+import { type PlanKind, useFittingCuts } from './fitting-cuts.ts'
 import { fieldsOf, type Measure, type PieceFields, presets, stationsOf } from './plan-fields.ts'
 
 interface PieceFormProps {
   piece: PieceFields
-  kind: 'muscle' | 'fillet' | 'rack'
+  kind: PlanKind
   onChange: (piece: PieceFields) => void
 }
 
@@ -29,7 +30,7 @@ export function PieceForm({ piece, kind, onChange }: PieceFormProps) {
     <>
       <StartFrom kind={kind} piece={piece} onChange={onChange} />
       <TextField label="Trimmed weight, g" value={piece.grams} onChange={(grams) => onChange({ ...piece, grams })} inputMode="decimal" />
-      <ExpectedWeight onTake={(grams) => onChange({ ...piece, grams: String(grams) })} />
+      <ExpectedWeight kind={kind} onTake={(grams) => onChange({ ...piece, grams: String(grams) })} />
       <DensityCheck piece={piece} isMuscle={kind !== 'fillet'} />
       <Choice<Measure>
         label="Measured with"
@@ -138,20 +139,23 @@ function StartFrom({ kind, piece, onChange }: PieceFormProps) {
     queryFn: async () => (await get<{ entries: { item: { id: string; name: string }; shape: UsualShape }[] }>('/usual-shapes')).entries,
     staleTime: 60_000,
   })
+  const fitting = useFittingCuts(kind)
   const starts: { value: string; label: string; take: () => { stations: readonly Station[]; grams: number } }[] = [
-    ...(usual.data ?? []).map(({ item, shape }) => ({
-      value: `usual ${item.id}`,
-      label: `${item.name}: usual here, from ${shape.pieces} cut to plan`,
-      take: () => {
-        const grams = numberOf(piece.grams) || 1000
-        return { stations: stationsOfShape(shape, grams), grams }
-      },
-    })),
+    ...(usual.data ?? [])
+      .filter(({ item }) => fitting.some((cut) => cut.item.id === item.id))
+      .map(({ item, shape }) => ({
+        value: `usual ${item.id}`,
+        label: `${item.name}: usual here, from ${shape.pieces} cut to plan`,
+        take: () => {
+          const grams = numberOf(piece.grams) || 1000
+          return { stations: stationsOfShape(shape, grams), grams }
+        },
+      })),
     ...(profiles.data ?? [])
       .filter((profile) => profile.kind === kind)
       .map((profile) => ({ value: profile.id, label: `${profile.name}, measured by ${profile.by}`, take: () => profile })),
     ...presets
-      .filter((preset) => preset.kind === (kind === 'rack' ? 'muscle' : kind))
+      .filter((preset) => preset.kind === kind)
       .map((preset) => ({ value: preset.name, label: `${preset.name}, usual size`, take: () => preset })),
   ]
   return (

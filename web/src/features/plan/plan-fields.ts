@@ -1,5 +1,6 @@
 import type { Station } from '@fleam/core/plan/profile'
 import { numberOf } from '../../ui/fields.tsx'
+import type { PlanKind } from './fitting-cuts.ts'
 
 /** A measured place as typed: a girth, or a width and a height. */
 export interface StationFields {
@@ -44,7 +45,7 @@ export function fieldsOf(stations: readonly Station[], grams: number): PieceFiel
 /** A shape of a kind of muscle or fillet to start from, at a usual size. */
 export interface Preset {
   name: string
-  kind: 'muscle' | 'fillet'
+  kind: PlanKind
   grams: number
   stations: Station[]
 }
@@ -60,6 +61,8 @@ export const presets: readonly Preset[] = [
     stations: girths([0, 20], [6, 27], [18, 25], [32, 22.5], [44, 16.5], [52, 7]),
   },
   { name: 'Boned rib', kind: 'muscle', grams: 5200, stations: girths([0, 43], [12, 44], [26, 42], [38, 38]) },
+  { name: 'Lamb rack, eight ribs', kind: 'rack', grams: 680, stations: girths([0, 23], [9, 21], [20, 18]) },
+  { name: 'Beef rib, bone in', kind: 'rack', grams: 7400, stations: girths([0, 52], [14, 53], [30, 50]) },
   { name: 'Lamb loin, boned', kind: 'muscle', grams: 620, stations: girths([0, 17.5], [10, 18], [22, 16], [28, 12]) },
   {
     name: 'Salmon fillet',

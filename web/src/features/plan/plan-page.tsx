@@ -226,7 +226,7 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
         {mix && of && !trouble && <Ways input={of.input} ways={waysOf(of.input, mix)} />}
         {mix && input && !trouble && mix.pieces.every((piece) => piece.type === 'tips') && <NothingFits input={input} />}
         {profile && mix && !trouble && <PaperRule profile={profile} pieces={pieces} />}
-        {input && mix && !trouble && <TakeMixToBench input={input} />}
+        {input && mix && !trouble && <TakeMixToBench kind={kind} input={input} />}
         <Caution>
           A plan guides the knife, the scale decides: weigh each slice. Bonded meat is cooked as ground meat and labelled; local food code
           comes first.

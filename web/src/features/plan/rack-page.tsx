@@ -91,7 +91,7 @@ export function Page() {
             <RackMap fields={fields} ribs={ribs} cuts={cuts} bones={bones} onMove={(next) => setMoved({ of: question, cuts: next })} />
             <Spread answer={answer.value} cuts={cuts} fields={fields} />
             <Crown ribs={ribs.length} lengthCm={lengthOf(fields)} />
-            <TakeListToBench what="Cutlets" pieces={cutletsOf(fields, cuts, bones)} />
+            <TakeListToBench kind="rack" what="Cutlets" pieces={cutletsOf(fields, cuts, bones)} />
           </>
         )}
         <Caution>

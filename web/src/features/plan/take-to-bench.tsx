@@ -7,11 +7,12 @@ import Button from 'react-bootstrap/Button'
 import { useNavigate } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
-import { runQuery } from '../../api/queries.ts'
+import { cutSheetsQuery, runQuery } from '../../api/queries.ts'
 import { SelectField } from '../../ui/fields.tsx'
 import { lastBench } from '../../ui/last-bench.ts'
 import { Warning } from '../../ui/notes.tsx'
 import { useChange } from '../../ui/use-change.ts'
+import { fitsKind, type PlanKind } from './fitting-cuts.ts'
 
 /** A kind of piece that a plan makes: it goes into a tub of the run. */
 interface PlannedKind {
@@ -21,13 +22,14 @@ interface PlannedKind {
 }
 
 interface TakeToBenchProps {
+  kind: PlanKind
   kinds: readonly PlannedKind[]
   /** The plan as the bench takes it, once it is known which kind goes into which tub. */
   planFor: (name: string, tubs: Record<string, string>) => CuttingPlan | CutList
 }
 
 /** Takes the plan to the bench of an open run, and to one of its items, where it says how thick the next slice is. */
-export function TakeToBench({ kinds, planFor }: TakeToBenchProps) {
+export function TakeToBench({ kind, kinds, planFor }: TakeToBenchProps) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const open = useQuery({ queryKey: ['runs', 'open'], queryFn: () => get<{ entries: RunSummary[] }>('/runs?status=open&limit=50') })
@@ -36,21 +38,25 @@ export function TakeToBench({ kinds, planFor }: TakeToBenchProps) {
     send: ({ id, what }: { id: string; what: object }) =>
       send('POST', `/runs/${id}/bench-events`, { id: newId(), at: new Date().toISOString(), what }),
   })
-  const runs = open.data?.entries ?? []
+  const sheets = useQuery(cutSheetsQuery)
+  const runs = (open.data?.entries ?? []).filter(({ cutSheet }) => {
+    const body = sheets.data?.find(({ id }) => id === cutSheet.id)?.body
+    return body && fitsKind(kind, body)
+  })
   const asked = useQuery({ ...runQuery(runId), enabled: runId !== '' })
   // the run that was on the bench last comes first, even before the list of open runs has it
-  const isAskedOpen = asked.data?.status === 'open'
+  const isAskedOpen = asked.data?.status === 'open' && fitsKind(kind, asked.data.sheet)
   const otherId = runs[0]?.id ?? ''
   const other = useQuery({ ...runQuery(otherId), enabled: !asked.isLoading && !isAskedOpen && otherId !== '' })
   const detail = isAskedOpen ? asked.data : asked.isLoading ? undefined : other.data
   const [tubs, setTubs] = useState<Record<string, string>>({})
   const [item, setItem] = useState('1')
-  if (!detail) return <p className="field-hint no-print">Start a run, and this plan can be taken to its bench.</p>
-  const tubOf = (kind: PlannedKind) => tubs[`${detail.id} ${kind.id}`] ?? likelyTub(detail, kinds, kind)
+  if (!detail) return <p className="field-hint no-print">Start a run of such a piece, and this plan can be taken to its bench.</p>
+  const tubOf = (planned: PlannedKind) => tubs[`${detail.id} ${planned.id}`] ?? likelyTub(detail, kinds, planned)
 
   async function take() {
     if (!detail) return
-    const plan = planFor(detail.item.name, Object.fromEntries(kinds.map((kind) => [kind.id, tubOf(kind)])))
+    const plan = planFor(detail.item.name, Object.fromEntries(kinds.map((planned) => [planned.id, tubOf(planned)])))
     const what = { kind: 'plan', plan, item: detail.byItem ? Number(item) : null }
     if ((await change({ id: detail.id, what })) === undefined) return
     await queryClient.invalidateQueries({ queryKey: runQuery(detail.id).queryKey })
@@ -78,12 +84,12 @@ export function TakeToBench({ kinds, planFor }: TakeToBenchProps) {
             options={Array.from({ length: detail.pieces }, (_, index) => ({ value: String(index + 1), label: `item ${index + 1}` }))}
           />
         )}
-        {kinds.map((kind) => (
+        {kinds.map((planned) => (
           <SelectField
-            key={kind.id}
-            label={kind.label}
-            value={tubOf(kind)}
-            onChange={(key) => setTubs({ ...tubs, [`${detail.id} ${kind.id}`]: key })}
+            key={planned.id}
+            label={planned.label}
+            value={tubOf(planned)}
+            onChange={(key) => setTubs({ ...tubs, [`${detail.id} ${planned.id}`]: key })}
             options={detail.tubs.filter((tub) => tub.key !== null).map((tub) => ({ value: tub.key ?? '', label: tub.name }))}
           />
         ))}
@@ -97,26 +103,27 @@ export function TakeToBench({ kinds, planFor }: TakeToBenchProps) {
 }
 
 /** A best mix as it is taken to the bench: each kind with its tub. */
-export function TakeMixToBench({ input }: { input: BestMixInput }) {
+export function TakeMixToBench({ kind, input }: { kind: PlanKind; input: BestMixInput }) {
   const kinds = input.types.map(({ id, targetGrams }) => ({ id, label: `${id.replace(/^\d+ /, '')} goes into`, targetGrams }))
   const stations = input.stations.map(({ cm, girthCm, widthCm, heightCm }) => ({
     cm,
     ...(girthCm === undefined ? { widthCm, heightCm } : { girthCm }),
   }))
-  return <TakeToBench kinds={kinds} planFor={(name, tubs) => ({ ...input, types: [...input.types], stations, name, tubs })} />
+  return <TakeToBench kind={kind} kinds={kinds} planFor={(name, tubs) => ({ ...input, types: [...input.types], stations, name, tubs })} />
 }
 
 interface TakeListProps {
+  kind: PlanKind
   /** What its pieces are called. */
   what: string
   pieces: CutList['pieces']
 }
 
 /** Cuts that lie fixed, as they are taken to the bench: all go into one tub. */
-export function TakeListToBench({ what, pieces }: TakeListProps) {
+export function TakeListToBench({ kind, what, pieces }: TakeListProps) {
   const grams = pieces.reduce((sum, piece) => sum + piece.grams, 0)
   const kinds = [{ id: what, label: `${what} go into`, targetGrams: grams / pieces.length }]
-  return <TakeToBench kinds={kinds} planFor={(name, tubs) => ({ name, grams, pieces, tub: tubs[what] ?? '' })} />
+  return <TakeToBench kind={kind} kinds={kinds} planFor={(name, tubs) => ({ name, grams, pieces, tub: tubs[what] ?? '' })} />
 }
 
 /** The tub that a kind goes into, most likely: the one with the nearest target, or the next of the sheet's own order. */

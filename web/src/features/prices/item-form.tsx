@@ -12,14 +12,24 @@ import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useUnits } from '../../ui/units.ts'
 
-export function ItemForm({ item, kind, all, onClose }: { item: Item | undefined; kind: Item['kind']; all: Item[]; onClose: () => void }) {
+interface ItemFormProps {
+  item: Item | undefined
+  kind: Item['kind']
+  /** Of a new item, where it is known already. */
+  of?: Animal
+  all: readonly Item[]
+  onClose: () => void
+  onKept?: (item: Item) => void
+}
+
+export function ItemForm({ item, kind, of, all, onClose, onKept }: ItemFormProps) {
   const { withUnit, currency } = useUnits()
   const queryClient = useQueryClient()
   const [id] = useState(newId)
   const { submit, field, form, message, busy } = useRequestForm({
     start: {
       name: item?.name ?? '',
-      animal: item?.animal ?? ('beef' as string),
+      animal: item?.animal ?? ((of ?? 'beef') as string),
       againstId: item?.againstId ?? '',
       readyCut: {
         portion: item?.readyCut?.portionEntered ?? '',
@@ -55,9 +65,11 @@ export function ItemForm({ item, kind, all, onClose }: { item: Item | undefined;
 
   async function keep(event: React.FormEvent) {
     event.preventDefault()
-    if (!(await submit())) return
+    const kept = await submit()
+    if (!kept) return
     await queryClient.invalidateQueries({ queryKey: itemsQuery.queryKey })
     onClose()
+    onKept?.(kept)
   }
 
   return (

@@ -11,7 +11,13 @@ import { Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
 
-export function SupplierForm({ supplier, onClose }: { supplier: Supplier | undefined; onClose: () => void }) {
+interface SupplierFormProps {
+  supplier: Supplier | undefined
+  onClose: () => void
+  onKept?: (supplier: Supplier) => void
+}
+
+export function SupplierForm({ supplier, onClose, onKept }: SupplierFormProps) {
   const queryClient = useQueryClient()
   const [id] = useState(newId)
   const { submit, field, message, busy } = useRequestForm({
@@ -24,8 +30,10 @@ export function SupplierForm({ supplier, onClose }: { supplier: Supplier | undef
 
   async function keep(event: React.FormEvent) {
     event.preventDefault()
-    if (!(await submit())) return
+    const kept = await submit()
+    if (!kept) return
     await queryClient.invalidateQueries({ queryKey: suppliersQuery.queryKey })
+    onKept?.(kept)
     onClose()
   }
 

@@ -6,12 +6,13 @@ import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
-import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useKitchen } from '../../api/queries.ts'
+import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useHasRole, useKitchen } from '../../api/queries.ts'
 import { dayText } from '../../ui/days.ts'
 import { Choice, numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { useUnits } from '../../ui/units.ts'
+import { SupplierForm } from '../prices/supplier-form.tsx'
 import { checkOf, type Decision, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect, weightsOf } from './delivery-check.tsx'
 import { type FishEntry, FishFields, fishCheckOf } from './fish-fields.tsx'
 
@@ -57,6 +58,8 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const [id] = useState(newId)
+  const isManager = useHasRole('manager')
+  const [isAdding, setAdding] = useState(false)
   const { submit, field, form, refusalOf, message, busy } = useRequestForm({
     start: firstFields(whole, suppliers),
     schema: runCreate,
@@ -73,7 +76,11 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
         received: withUnit(fields.received),
         pieces: numberOf(fields.pieces),
         coreTempC: numberOrNull(fields.coreTempC),
-        temperature: tooWarm && fields.temperature.decision !== '' ? fields.temperature : null,
+        temperature: isRefused(fields)
+          ? { ...fields.temperature, decision: 'turn-away' }
+          : tooWarm && fields.temperature.decision !== ''
+            ? fields.temperature
+            : null,
         weightsChecked: fields.weightsChecked === weightsOf(fields),
         target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
         byItem: fields.weighed === 'by-item',
@@ -83,7 +90,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
     },
     send: (request) => send<Run>('POST', '/runs', request),
   })
-  const { itemId, cutSheetId, supplierId, billed, received, pieces, coreTempC, temperature } = form.watch()
+  const { itemId, cutSheetId, supplierId, billed, received, pieces, coreTempC, temperature, refused } = form.watch()
   const weights = weightsOf({ itemId, billed, received, pieces })
   const checked = checkOf(field('weightsChecked'), weights)
   const item = whole.find((other) => other.id === itemId)
@@ -94,7 +101,9 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
     enabled: itemId !== '',
   }).data?.entries[0]
   const sheetOf = (chosen: string) =>
-    fitting.find((other) => other.id === chosen) ?? fitting.find((other) => other.id === lastRun?.cutSheet.id) ?? fitting[0]
+    fitting.find((other) => other.id === chosen) ??
+    fitting.find((other) => other.id === lastRun?.cutSheet.id) ??
+    sheetByName(item?.name ?? '', fitting)
   const sheet = sheetOf(cutSheetId)
   const kinds = sheet?.body.fishKinds
   const asked = sheet?.body.outputs.find((output) => output.portion?.askedAtReceiving)
@@ -102,7 +111,8 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
   const quote = quotes.data?.find((other) => other.supplier?.id === supplierId) ?? quotes.data?.[0]
   const celsius = numberOrNull(coreTempC)
   const tooWarm = celsius !== null && celsius > limits.receiveMaxC
-  const isTurnedAway = tooWarm && temperature.decision === 'turn-away'
+  const isRefused = ({ refused }: { refused: string }) => !tooWarm && refused !== ''
+  const isTurnedAway = isRefused({ refused }) || (tooWarm && temperature.decision === 'turn-away')
 
   function chooseItem(next: string) {
     field('itemId').onChange(next)
@@ -150,6 +160,11 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
                   : undefined
             }
           />
+          {isManager && (
+            <Button variant="plain" className="beside-fields" onClick={() => setAdding(true)}>
+              Add a supplier
+            </Button>
+          )}
           <TextField label="Lot" {...field('lot')} autoComplete="off" hint="as on the label; may stay empty" />
           <WeightField label="Billed weight, from the invoice" {...field('billed')} />
           <WeightField label="Received weight, on your scale" {...field('received')} />
@@ -200,11 +215,33 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
         )}
         <WeightsQuestion {...checked} />
         {message && !refusalOf('weightsChecked') && <Warning>{message}</Warning>}
-        <Button type="submit" variant="act" className="btn-large" disabled={busy}>
-          {isTurnedAway ? 'Turn it away' : 'To the bench'}
-        </Button>
+        {isRefused({ refused }) && <TextField label="Why it is turned away" {...field('temperature.note')} />}
+        <div className="actions">
+          <Button type="submit" variant="act" className="btn-large" disabled={busy}>
+            {isTurnedAway ? 'Turn it away' : 'To the bench'}
+          </Button>
+          {!tooWarm && (
+            <Button variant="plain" onClick={() => field('refused').onChange(refused === '' ? 'yes' : '')}>
+              {refused === '' ? 'Not taken in …' : 'It is taken in after all'}
+            </Button>
+          )}
+        </div>
       </Form>
+      {isAdding && (
+        <SupplierForm supplier={undefined} onClose={() => setAdding(false)} onKept={(added) => field('supplierId').onChange(added.id)} />
+      )}
     </main>
+  )
+}
+
+/** The sheet whose name has most words in common with the item's: a rack's for a rack. */
+function sheetByName(itemName: string, sheets: Lists['sheets']): Lists['sheets'][number] | undefined {
+  const wordsOf = (text: string) => new Set(text.toLowerCase().match(/\p{L}{3,}/gu) ?? [])
+  const words = wordsOf(itemName)
+  const inCommon = (sheet: Lists['sheets'][number]) => [...wordsOf(sheet.body.name)].filter((word) => words.has(word)).length
+  return sheets.reduce<Lists['sheets'][number] | undefined>(
+    (best, sheet) => (best === undefined || inCommon(sheet) > inCommon(best) ? sheet : best),
+    undefined,
   )
 }
 
@@ -248,6 +285,7 @@ function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']) {
     pieces: '1',
     coreTempC: '',
     weightsChecked: '',
+    refused: '' as '' | 'yes',
     weighed: 'pooled' as 'pooled' | 'by-item',
     temperature: { decision: '' as Decision | '', note: '' },
     fish: { species: '', length: '', condition: '' } as FishEntry,

@@ -2,8 +2,8 @@ import type { Run } from '@fleam/contract/runs'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { useHasRole } from '../../api/queries.ts'
-import { momentText } from '../../ui/days.ts'
+import { useHasRole, useKitchen } from '../../api/queries.ts'
+import { dayText, momentText } from '../../ui/days.ts'
 import { Choice } from '../../ui/fields.tsx'
 import { Caution, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -131,6 +131,7 @@ function Result({ run }: { run: Run }) {
               value={weight(Math.abs(run.billed.tenths - run.received.tenths))}
             />
             {run.coreTempC !== null && <Fact name="Core" value={`${run.coreTempC} °C`} />}
+            <UseBy run={run} />
             <Fact name="Knife time" value={run.minutes === null ? 'not yet noted' : `${run.minutes} min`} />
           </dl>
           {run.temperature && (
@@ -169,6 +170,15 @@ function Headline({
   )
 }
 
+/** Until when what was cut is to be used raw, by how long this house keeps it. */
+function UseBy({ run }: { run: Run }) {
+  const { keepPoultryDays, keepWholeCutDays } = useKitchen().settings.limits
+  const days = run.item.animal === 'bird' || run.item.animal === 'fish' ? keepPoultryDays : keepWholeCutDays
+  const until = new Date(new Date(run.startedAt).getTime() + days * 86_400_000).toISOString()
+  const kept = days === 1 ? '1 day kept' : `${days} days kept`
+  return <Fact name="Raw, use by" value={dayText(until)} note={`${kept} in this house; local food code comes first`} />
+}
+
 function Fact({ name, value, note }: { name: string; value: string; note?: string }) {
   return (
     <div>
@@ -189,8 +199,8 @@ function TurnedAway({ run }: { run: Run }) {
           Run {run.number}: {run.item.name}, turned away
         </h1>
         <p>
-          {momentText(run.startedAt)} · {run.supplier?.name ?? 'supplier not noted'} · {weight(run.received.tenths)} · core {run.coreTempC}{' '}
-          °C, limit {run.temperature?.limitC} °C
+          {momentText(run.startedAt)} · {run.supplier?.name ?? 'supplier not noted'} · {weight(run.received.tenths)}
+          {run.coreTempC !== null && ` · core ${run.coreTempC} °C, limit ${run.temperature?.limitC} °C`}
         </p>
         <p>
           Decided by {run.temperature?.by.name}

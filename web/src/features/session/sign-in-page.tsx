@@ -1,14 +1,14 @@
 import { type demo, type Session, type setupState, signIn } from '@fleam/contract/people'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { useNavigate, useSearchParams } from 'react-router'
+import { Navigate, useNavigate, useSearchParams } from 'react-router'
 import type * as z from 'zod'
 import { get, ProblemFailure, send } from '../../api/http.ts'
 import { sessionQuery } from '../../api/queries.ts'
+import { sessionIsSettled } from '../../api/session-over.ts'
 import { TextField } from '../../ui/fields.tsx'
-import { Warning } from '../../ui/notes.tsx'
+import { Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { tryNow } from '../runs/outbox.ts'
 
@@ -34,10 +34,6 @@ export function Page() {
     send: (request) => send<Session>('POST', '/session', request),
   })
 
-  useEffect(() => {
-    if (setup.data?.needed) navigate('/set-up')
-  }, [setup.data, navigate])
-
   function stepIn({ name, secret }: { name: string; secret: string }) {
     form.reset({ name, secret })
     void enter()
@@ -47,12 +43,16 @@ export function Page() {
     const session = await submit()
     if (!session) return
     queryClient.clear()
+    sessionIsSettled()
     queryClient.setQueryData(sessionQuery.queryKey, session)
     tryNow()
     const to = search.get('to')
     navigate(to?.startsWith('/') && !to.startsWith('//') ? to : '/', { replace: true })
   }
 
+  // a kitchen without people has nobody who could sign in
+  if (setup.isPending) return <Loading what="the kitchen" />
+  if (setup.data?.needed) return <Navigate to="/set-up" replace />
   return (
     <main className="door">
       <div className="door-sheet sheet">
