@@ -241,6 +241,8 @@ test('hands-free takes a piece once: after a reload, after Finish and back, and 
   await expect(tubOf(other, 'Centre steaks')).toContainText('363')
   await expect(page.getByText('1 not sent')).toHaveCount(0)
   expect((await storedRun(page)).weighings).toHaveLength(2)
+  // it would go on taking what is laid on this scale
+  await other.context().close()
 })
 
 test('station ticks, the present step of another, and an optional step left out', async ({ page, browser, baseURL }) => {

@@ -94,6 +94,8 @@ export const priceListFields = ['article', 'amount', 'unit', 'caseCount', 'caseW
 export type PriceListField = (typeof priceListFields)[number]
 const column = z.string().max(200)
 
+const listSeparator = z.enum(['', ',', ';', '\t', '|']).default('')
+
 /** How a supplier's price list is read: which column holds what, the unit where no column says it, the decimal sign. */
 export const priceListReading = z.object({
   columns: z.object({
@@ -105,6 +107,8 @@ export const priceListReading = z.object({
   }),
   unit: z.enum(['kg', 'lb', 'each', 'case']),
   decimalSign: z.enum(['.', ',']),
+  /** What parts the columns; found out where empty. */
+  separator: listSeparator,
 })
 export type PriceListReading = z.infer<typeof priceListReading>
 
@@ -113,7 +117,7 @@ export const keptPriceList = z.object({ reading: priceListReading.nullable(), ar
 export type KeptPriceList = z.infer<typeof keptPriceList>
 
 const fileText = z.string().min(1, 'The file is empty.').max(1_000_000, 'That file is over 1 MB: send a shorter list.')
-export const priceListOpen = z.object({ supplierId: id, text: fileText })
+export const priceListOpen = z.object({ supplierId: id, text: fileText, separator: listSeparator })
 export const priceListOpened = z.object({
   delimiter: z.string(),
   header: z.array(z.string()),
@@ -133,6 +137,9 @@ export const priceListImport = z.object({
   reading: priceListReading,
   /** Items chosen for articles in this go; what was chosen before is known. */
   articles: z.record(z.string().max(200), id.nullable()),
+  /** Lines, by their numbers, that are left out of this list, and odd ones that were looked at and stand. */
+  leftOut: z.array(z.int()).max(5000).default([]),
+  checked: z.array(z.int()).max(5000).default([]),
   quotedOn: day,
   preview: z.boolean(),
 })
@@ -146,11 +153,15 @@ export const priceListLine = z.object({
   price: price.nullable(),
   before: price.nullable(),
   movePct: z.number().nullable(),
+  /** So far from the last price that it must be looked at. */
+  isOdd: z.boolean(),
 })
 export const priceListReport = z.object({
   written: z.boolean(),
   lines: z.array(priceListLine),
   problems: z.array(z.object({ line: z.int(), column: z.string(), message: z.string() })),
+  /** Lines that must be looked at before anything is written. */
+  unchecked: z.int(),
   /** Quotes that differ from what stands, or are new. */
   changes: z.int(),
 })

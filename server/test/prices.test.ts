@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { PriceListReport, PriceMove } from '@fleam/contract/prices'
+import type { Item, PriceListReport, PriceMove } from '@fleam/contract/prices'
 import { settings, stockedKitchen, stockKitchen } from './kitchen.ts'
 
 const { test_, kitchen } = stockedKitchen()
@@ -104,6 +104,7 @@ describe('a supplier’s price list', () => {
     columns: { article: 'Artikel', amount: 'Preis', unit: 'Einheit', caseCount: 'Stück', caseWeight: null },
     unit: 'kg',
     decimalSign: ',',
+    separator: '',
   }
   const list = [
     'Stück;Artikel;Preis;Einheit',
@@ -183,6 +184,44 @@ describe('a supplier’s price list', () => {
       [8, 'Einheit'],
     ])
     expect(await quotesOf(kitchen.readyCutId)).toHaveLength(1)
+  })
+
+  test('a line can be left out, and a price five times the last is looked at before anything is written', async () => {
+    const text = `${list.replace('34,20', '342,00')}\r\n;Tenderloin;on request;kg`
+    const odd = await send({ text, leftOut: [5] })
+    expect(odd).toMatchObject({ written: false, problems: [], unchecked: 1 })
+    expect(odd.lines.map(({ line, isOdd, isLeftOut }) => [line, isOdd, isLeftOut])).toEqual([
+      [2, true, false],
+      [3, false, false],
+      [4, false, true],
+      [5, false, true],
+    ])
+    expect(await send({ text, leftOut: [5], checked: [2], preview: true })).toMatchObject({ unchecked: 0, changes: 2 })
+    expect(await quotesOf(kitchen.readyCutId)).toHaveLength(1)
+  })
+
+  test('columns are parted as a person says, and the next list of the supplier is read so', async () => {
+    const other = await stockKitchen(test_, 'Kitchen of bars')
+    const text = 'Artikel|Preis, netto|Einheit\nTenderloin|31,40|kg'
+    const open = async (separator?: string) =>
+      (await other.manager.ask('POST', '/price-lists/open', { supplierId: other.supplierId, text, separator })).body
+    const opened = await open('|')
+    expect(opened).toMatchObject({ delimiter: '|', header: ['Artikel', 'Preis, netto', 'Einheit'], reading: { separator: '|' } })
+    const asked = request({ supplierId: other.supplierId, text, articles: {}, reading: opened.reading, preview: false })
+    expect((await other.manager.ask('POST', '/price-lists', asked)).body).toMatchObject({ problems: [], changes: 0, written: true })
+    expect(await open()).toMatchObject({ delimiter: '|', isKept: true, reading: { separator: '|' } })
+  })
+
+  test('two quotes of one day by one supplier both stay, and the later one stands', async () => {
+    const other = await stockKitchen(test_, 'Kitchen of two quotes')
+    for (const amount of [33, 32.5]) {
+      const quote = { id: randomUUID(), supplierId: other.supplierId, price: { amount, per: 'kg' }, quotedOn: '2026-05-04' }
+      expect((await other.manager.ask('POST', `/items/${other.itemId}/quotes`, quote)).status).toBe(201)
+    }
+    const { entries } = (await other.cook.ask('GET', `/items/${other.itemId}/quotes`)).body as unknown as Quoted
+    expect(entries.map(({ price }) => price.amount)).toEqual([32.5, 33, 31.4])
+    const items = (await other.cook.ask('GET', '/items')).body.entries as unknown as Item[]
+    expect(items.find(({ id }) => id === other.itemId)?.latestQuote?.price.amount).toBe(32.5)
   })
 
   test('is written once, however often it is sent, and the next one knows its columns and articles', async () => {

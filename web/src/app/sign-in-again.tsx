@@ -1,53 +1,11 @@
-import { type Session, signIn } from '@fleam/contract/people'
-import { useQueryClient } from '@tanstack/react-query'
-import { useSyncExternalStore } from 'react'
-import Button from 'react-bootstrap/Button'
-import Form from 'react-bootstrap/Form'
-import { Link, useLocation } from 'react-router'
-import { send } from '../api/http.ts'
-import { sessionQuery, useSession } from '../api/queries.ts'
-import { isSessionOver, sessionIsSettled, watchSession } from '../api/session-over.ts'
-import { tryNow } from '../features/runs/outbox.ts'
-import { TextField } from '../ui/fields.tsx'
-import { Warning } from '../ui/notes.tsx'
-import { useRequestForm } from '../ui/request-form.ts'
+import { lazy, Suspense, useSyncExternalStore } from 'react'
+import { isSessionOver, watchSession } from '../api/session-over.ts'
+
+// seldom seen: what it needs is not part of every page's first load
+const AgainForm = lazy(() => import('./again-form.tsx').then((module) => ({ default: module.AgainForm })))
 
 /** Where a session has run out: who was at it signs in again where they stand, and goes on. */
 export function SignInAgain() {
   const isOver = useSyncExternalStore(watchSession, isSessionOver)
-  return isOver ? <AgainForm /> : null
-}
-
-function AgainForm() {
-  const { person } = useSession()
-  const { pathname, search } = useLocation()
-  const queryClient = useQueryClient()
-  const { submit, field, message, busy } = useRequestForm({
-    start: { secret: '' },
-    schema: signIn,
-    toRequest: ({ secret }) => ({ name: person.name, secret }),
-    send: (request) => send<Session>('POST', '/session', request),
-  })
-  async function enter(event: React.FormEvent) {
-    event.preventDefault()
-    const session = await submit()
-    if (!session) return
-    sessionIsSettled()
-    queryClient.setQueryData(sessionQuery.queryKey, session)
-    void queryClient.invalidateQueries()
-    tryNow()
-  }
-  return (
-    <Form className="sign-in-again" aria-label="Sign in again" onSubmit={enter}>
-      <p>
-        <strong>Your session has run out.</strong> What you have here stays.
-      </p>
-      <TextField label={`PIN or password of ${person.name}`} type="password" {...field('secret')} autoComplete="current-password" />
-      <Button type="submit" variant="act" disabled={busy}>
-        Sign in again
-      </Button>
-      <Link to={`/sign-in?to=${encodeURIComponent(pathname + search)}`}>Somebody else</Link>
-      {message && <Warning>{message}</Warning>}
-    </Form>
-  )
+  return <Suspense>{isOver && <AgainForm />}</Suspense>
 }

@@ -1,5 +1,6 @@
 import { startTransition, useEffect, useRef, useState } from 'react'
 import type { Drawn, DrawnPortion, DrawTold } from './draw-worker.ts'
+import { workerFailed } from './use-plan.ts'
 
 export type DrawAnswers = Record<string, Drawn | { refusal: string }>
 export interface Draws {
@@ -44,6 +45,11 @@ export function useDraws(portions: readonly DrawnPortion[]): Draws {
         setProgress(undefined)
         setAnswers(data.answers)
       })
+    }
+    worker.current.onerror = () => {
+      stop()
+      setProgress(undefined)
+      setAnswers(Object.fromEntries(portions.map(({ id }) => [id, { refusal: workerFailed }])))
     }
     worker.current.postMessage({ turn: current, portions: JSON.parse(text) })
   }, [text, asked])

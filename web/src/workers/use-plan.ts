@@ -12,6 +12,9 @@ export interface Planned<Job extends PlanJob> {
   busy: boolean
 }
 
+/** What is said where a worker has broken off: another question starts a new one. */
+export const workerFailed = 'This tablet broke off the calculation. Change something, or open the page again.'
+
 /** A plan, worked out in a worker. A new question ends the one under way; the last answer wins. */
 export function usePlan<Job extends PlanJob>(job: Job, question: Question<Job> | undefined): Planned<Job> {
   const [planned, setPlanned] = useState<Planned<Job>>({ answer: undefined, of: undefined, refusal: undefined, busy: false })
@@ -39,6 +42,12 @@ export function usePlan<Job extends PlanJob>(job: Job, question: Question<Job> |
           ? { answer: data.answer as Answer<Job>, of, refusal: undefined, busy: false }
           : { answer: undefined, of: undefined, refusal: data.refusal.message, busy: false },
       )
+    }
+    worker.current.onerror = () => {
+      worker.current?.terminate()
+      worker.current = undefined
+      isWorking.current = false
+      setPlanned({ answer: undefined, of: undefined, refusal: workerFailed, busy: false })
     }
     setPlanned((known) => ({ ...known, busy: true }))
     worker.current.postMessage({ turn: asked, job, question: of })

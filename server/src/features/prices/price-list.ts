@@ -32,6 +32,8 @@ type Line = PriceListReport['lines'][number]
 const mostProblems = 50
 const mostLines = 5000
 const sampleLines = 6
+/** A price five times the last, or a fifth of it, in percent of change: a figure lost or doubled, most likely. */
+const oddMove = { up: 400, down: -80 }
 const nothingKept: KeptPriceList = { reading: null, articles: {} }
 
 interface Csv {
@@ -42,8 +44,8 @@ interface Csv {
 }
 
 /** Reads a list's lines; a header that names a column twice or a line that is no CSV is refused, with its place. */
-function readCsv(text: string): Csv {
-  const { data, errors, meta } = papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: false })
+function readCsv(text: string, separator: PriceListReading['separator']): Csv {
+  const { data, errors, meta } = papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: false, delimiter: separator })
   const quoting = errors.find((error) => error.type === 'Quotes')
   if (quoting)
     throw refuseField('text', `Line ${(quoting.row ?? 0) + 1} has a quotation mark that is not closed: put it right in the file.`)
@@ -75,7 +77,8 @@ const likelyNames: Record<PriceListField, RegExp> = {
 /** What a list looks like, and how it is to be read: as this supplier's last one was, or by a guess. */
 export async function openPriceList(records: KitchenRecords, asked: z.infer<typeof priceListOpen>): Promise<PriceListOpened> {
   const kept = found(await records.suppliers.findOne({ where: { id: asked.supplierId } })).priceList ?? nothingKept
-  const { delimiter, header, rows } = readCsv(asked.text)
+  // a person's own choice, else what this supplier's last list had, else found out
+  const { delimiter, header, rows } = readCsv(asked.text, asked.separator || (kept.reading?.separator ?? ''))
   const isKept = kept.reading !== null && Object.values(kept.reading.columns).every((name) => name === null || header.includes(name))
   const guess = (field: PriceListField) => header.find((name) => likelyNames[field].test(name)) ?? null
   const amount = guess('amount') ?? header[1] ?? header[0] ?? ''
@@ -99,6 +102,7 @@ export async function openPriceList(records: KitchenRecords, asked: z.infer<type
             },
             unit: 'kg',
             decimalSign: guessDecimalSign(amounts),
+            separator: asked.separator,
           },
   }
 }
@@ -108,7 +112,7 @@ export async function openPriceList(records: KitchenRecords, asked: z.infer<type
  * read and which article is which item is kept for the next list. A repeat with the same id writes nothing twice.
  */
 export async function importPriceList(by: SignedIn, asked: ImportAsked): Promise<PriceListReport> {
-  const { header, rows } = readCsv(asked.text)
+  const { header, rows } = readCsv(asked.text, asked.reading.separator)
   for (const [field, name] of Object.entries(asked.reading.columns)) {
     if (name !== null && !header.includes(name)) throw refuseField(`reading.columns.${field}`, `The list has no column “${name}”.`)
   }
@@ -119,10 +123,11 @@ export async function importPriceList(by: SignedIn, asked: ImportAsked): Promise
     const items = await listItems(tx, '', 10_000)
     refuseUnknownItems(asked.articles, items)
     const standing = await standingPrices(tx, asked.supplierId)
-    const { lines, problems } = readLines(rows, header, asked.reading, (article) => itemOf(article, articles, items), standing)
+    const { lines, problems } = readLines(rows, header, asked, (article) => itemOf(article, articles, items), standing)
     const isChange = (line: Line) => line.price !== null && line.item !== null && !isSame(line.before, line.price)
-    const report = { written: false, lines, problems: problems.slice(0, mostProblems), changes: lines.filter(isChange).length }
-    if (asked.preview || problems.length > 0) return report
+    const unchecked = lines.filter((line) => line.isOdd && isChange(line) && !asked.checked.includes(line.line)).length
+    const report = { written: false, lines, problems: problems.slice(0, mostProblems), unchecked, changes: lines.filter(isChange).length }
+    if (asked.preview || problems.length > 0 || unchecked > 0) return report
     await writeQuotes(tx, by, asked, lines.filter(isChange))
     const known = lines.flatMap((line): [string, string][] => (line.item ? [[line.article, line.item.id]] : []))
     const keep: KeptPriceList = { reading: asked.reading, articles: { ...articles, ...Object.fromEntries(known) } }
@@ -170,7 +175,7 @@ function itemOf(article: string, articles: Record<string, string | null>, items:
 function readLines(
   rows: Csv['rows'],
   header: readonly string[],
-  reading: PriceListReading,
+  { reading, leftOut }: Pick<ImportAsked, 'reading' | 'leftOut'>,
   itemFor: (article: string) => Item | null | undefined,
   standing: ReadonlyMap<string, Price>,
 ): { lines: Line[]; problems: Problem[] } {
@@ -181,13 +186,17 @@ function readLines(
     const cell = (name: string | null) => (name === null ? '' : (cells[header.indexOf(name)] ?? ''))
     const refuse = (column: string | null, message: string) => problems.push({ line, column: column ?? '', message })
     const article = cell(reading.columns.article).slice(0, 200)
+    if (leftOut.includes(line)) {
+      lines.push({ line, article, item: null, isLeftOut: true, price: null, before: null, movePct: null, isOdd: false })
+      continue
+    }
     if (article === '') {
       refuse(reading.columns.article, 'The article has no name.')
       continue
     }
     const item = itemFor(article)
     if (item === null) {
-      lines.push({ line, article, item: null, isLeftOut: true, price: null, before: null, movePct: null })
+      lines.push({ line, article, item: null, isLeftOut: true, price: null, before: null, movePct: null, isOdd: false })
       continue
     }
     const price = readPrice(cell, reading, refuse)
@@ -198,6 +207,7 @@ function readLines(
       if (earlier !== undefined) refuse(reading.columns.article, `“${item.name}” stands on line ${earlier} too: one price an item.`)
       firstLine.set(item.id, earlier ?? line)
     }
+    const movePct = before && priceMove(before, price)
     lines.push({
       line,
       article,
@@ -205,7 +215,8 @@ function readLines(
       isLeftOut: false,
       price,
       before,
-      movePct: before && priceMove(before, price),
+      movePct,
+      isOdd: movePct !== null && (movePct >= oddMove.up || movePct <= oddMove.down),
     })
   }
   return { lines, problems }

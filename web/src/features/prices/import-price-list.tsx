@@ -8,7 +8,7 @@ import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { DateField } from '../../ui/date-field.tsx'
 import { today } from '../../ui/days.ts'
-import { FileField, SelectField } from '../../ui/fields.tsx'
+import { CheckField, FileField, SelectField } from '../../ui/fields.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -29,6 +29,12 @@ interface Opened {
   reading: PriceListReading
 }
 
+/** Lines of this list, by their numbers, that a person has left out or looked at. */
+interface Marked {
+  leftOut: number[]
+  checked: number[]
+}
+
 const leaveOut = 'leave-out'
 
 /** A supplier's price list: its columns matched once and remembered, what it changes shown, then all written or nothing. */
@@ -38,38 +44,53 @@ export function ImportPriceList({ suppliers, items, onClose }: Props) {
   const [quotedOn, setQuotedOn] = useState(today())
   const [opened, setOpened] = useState<Opened>()
   const [articles, setArticles] = useState<Record<string, string | null>>({})
+  const [marked, setMarked] = useState<Marked>({ leftOut: [], checked: [] })
   const [report, setReport] = useState<PriceListReport>()
   const { change: attempt, trouble, busy } = useChange({ send: (work: () => Promise<void>) => work() })
   const open = (file: File) =>
     attempt(async () => {
       const text = decode(await file.arrayBuffer())
       setReport(undefined)
-      setArticles({})
-      const list = await send<PriceListOpened>('POST', '/price-lists/open', { supplierId, text: text || ' ' })
-      const next = { text, name: file.name, id: newId(), list, reading: list.reading }
-      setOpened(next)
-      if (list.isKept) await look(next, {})
+      await read(text, file.name, opened?.reading.separator ?? '')
     })
-  const ask = (of: Opened, chosen: typeof articles, preview: boolean) =>
+  /** Opens a text; a corrected file of the same columns keeps how the one before was read, and its matches. */
+  const read = async (text: string, name: string, separator: PriceListReading['separator']) => {
+    setMarked({ leftOut: [], checked: [] })
+    const list = await send<PriceListOpened>('POST', '/price-lists/open', { supplierId, text: text || ' ', separator })
+    const before = opened?.reading
+    const isSameList = before && Object.values(before.columns).every((column) => column === null || list.header.includes(column))
+    const reading = isSameList ? { ...before, separator } : list.reading
+    if (!isSameList) setArticles({})
+    const next = { text, name, id: newId(), list, reading }
+    setOpened(next)
+    if (list.isKept || isSameList) await look(next, isSameList ? articles : {}, { leftOut: [], checked: [] })
+  }
+  const ask = (of: Opened, chosen: typeof articles, lines: Marked, preview: boolean) =>
     send<PriceListReport>('POST', '/price-lists', {
       id: of.id,
       supplierId,
       text: of.text,
       reading: of.reading,
       articles: chosen,
+      ...lines,
       quotedOn,
       preview,
     })
-  const look = async (of: Opened, chosen: typeof articles) => setReport(await ask(of, chosen, true))
+  const look = async (of: Opened, chosen: typeof articles, lines: Marked) => setReport(await ask(of, chosen, lines, true))
+  const mark = (as: keyof Marked, line: number, isSo: boolean) => {
+    const next = { ...marked, [as]: isSo ? [...marked[as], line] : marked[as].filter((other) => other !== line) }
+    setMarked(next)
+    if (opened) void attempt(() => look(opened, articles, next))
+  }
   const choose = (article: string, value: string) => {
     const next = { ...articles, [article]: value === leaveOut ? null : value }
     setArticles(next)
-    if (opened) void attempt(() => look(opened, next))
+    if (opened) void attempt(() => look(opened, next, marked))
   }
   const write = () =>
     opened &&
     attempt(async () => {
-      setReport(await ask(opened, articles, false))
+      setReport(await ask(opened, articles, marked, false))
       await queryClient.invalidateQueries()
     })
 
@@ -102,20 +123,25 @@ export function ImportPriceList({ suppliers, items, onClose }: Props) {
           <Columns
             opened={opened}
             onChange={(reading) => {
-              setOpened({ ...opened, reading })
               setReport(undefined)
+              if (reading.separator === opened.reading.separator) setOpened({ ...opened, reading })
+              else void attempt(() => read(opened.text, opened.name, reading.separator))
             }}
           />
         )}
         {opened && !report && (
-          <Button variant="act" disabled={busy} onClick={() => attempt(() => look(opened, articles))}>
+          <Button variant="act" disabled={busy} onClick={() => attempt(() => look(opened, articles, marked))}>
             Show what it changes
           </Button>
         )}
-        {report && <Report report={report} items={items} onChoose={choose} />}
+        {report && <Report report={report} items={items} marked={marked} onChoose={choose} onMark={mark} />}
         {report && !report.written && report.problems.length === 0 && (
-          <Button variant="act" disabled={busy || report.changes === 0} onClick={write}>
-            {report.changes === 0 ? 'Nothing to write' : `Write ${report.changes} ${report.changes === 1 ? 'quote' : 'quotes'}`}
+          <Button variant="act" disabled={busy || report.changes === 0 || report.unchecked > 0} onClick={write}>
+            {report.unchecked > 0
+              ? `Look at ${report.unchecked === 1 ? 'the odd price' : `the ${report.unchecked} odd prices`} first`
+              : report.changes === 0
+                ? 'Nothing to write'
+                : `Write ${report.changes} ${report.changes === 1 ? 'quote' : 'quotes'}`}
           </Button>
         )}
       </div>
@@ -139,6 +165,8 @@ const fieldNames: Record<PriceListField, string> = {
   caseCount: 'Pieces in a case',
   caseWeight: 'Weight of a case',
 }
+
+const separatorNames: Record<string, string> = { ',': 'a comma', ';': 'a semicolon', '\t': 'a tab', '|': 'a bar' }
 
 function Columns({ opened, onChange }: { opened: Opened; onChange: (reading: PriceListReading) => void }) {
   const { list, reading } = opened
@@ -194,20 +222,29 @@ function Columns({ opened, onChange }: { opened: Opened; onChange: (reading: Pri
           ]}
           onChange={(sign) => onChange({ ...reading, decimalSign: sign as PriceListReading['decimalSign'] })}
         />
+        <SelectField
+          label="Columns are parted by"
+          value={reading.separator}
+          options={[
+            { value: '', label: `what was found: ${separatorNames[list.delimiter] ?? list.delimiter}` },
+            ...Object.entries(separatorNames).map(([value, label]) => ({ value, label })),
+          ]}
+          onChange={(separator) => onChange({ ...reading, separator: separator as PriceListReading['separator'] })}
+        />
       </div>
     </details>
   )
 }
 
-function Report({
-  report,
-  items,
-  onChoose,
-}: {
+interface ReportProps {
   report: PriceListReport
   items: readonly Item[]
+  marked: Marked
   onChoose: (article: string, value: string) => void
-}) {
+  onMark: (as: keyof Marked, line: number, isSo: boolean) => void
+}
+
+function Report({ report, items, marked, onChoose, onMark }: ReportProps) {
   const { price } = useUnits()
   const options = [
     { value: '', label: 'no item yet' },
@@ -224,12 +261,15 @@ function Report({
       )}
       {report.problems.length > 0 && (
         <Warning>
-          <p>Nothing will be written until this is put right in the file, or its column is chosen anew:</p>
+          <p>Nothing will be written until this is put right in the file, its column is chosen anew, or the line is left out:</p>
           <ul>
             {report.problems.map((problem) => (
               <li key={`${problem.line} ${problem.column} ${problem.message}`}>
                 Line {problem.line}
-                {problem.column && `, ${problem.column}`}: {problem.message}
+                {problem.column && `, ${problem.column}`}: {problem.message}{' '}
+                <Button variant="link" onClick={() => onMark('leftOut', problem.line, true)}>
+                  Leave line {problem.line} out
+                </Button>
               </li>
             ))}
           </ul>
@@ -238,7 +278,7 @@ function Report({
       <ul className="list-lines">
         {report.lines.map((line) => (
           <li key={line.line} className={line.item ? '' : 'list-unknown'}>
-            <span>
+            <div>
               <small>line {line.line}</small>
               <strong>{line.article}</strong>
               {report.written ? (
@@ -257,7 +297,21 @@ function Report({
                   ))}
                 </Form.Select>
               )}
-            </span>
+              {line.isOdd && !report.written && (
+                <CheckField
+                  label={`${line.price ? price(line.price) : ''} against ${line.before ? price(line.before) : ''}: looked at, it is right`}
+                  value={marked.checked.includes(line.line)}
+                  onChange={(isRight) => onMark('checked', line.line, isRight)}
+                />
+              )}
+              {!report.written && (
+                <CheckField
+                  label="leave this line out"
+                  value={marked.leftOut.includes(line.line)}
+                  onChange={(isOut) => onMark('leftOut', line.line, isOut)}
+                />
+              )}
+            </div>
             <span className="list-price">
               <b>{line.price ? price(line.price) : '–'}</b>
               <small>

@@ -25,7 +25,7 @@ import { Keypad, takeBackWords } from './keypad.tsx'
 import { plannedSlice, useNextSlice } from './next-slice.ts'
 import { NextSliceBar } from './next-slice-bar.tsx'
 import { Readout } from './readout.tsx'
-import { ScaleBar, useScaleWords } from './scale-bar.tsx'
+import { ScaleBar } from './scale-bar.tsx'
 import { play } from './sounds.ts'
 import { StepCard } from './step-card.tsx'
 import { itemsDone, presentSteps, signsOfWork, stepsOf } from './steps.ts'
@@ -35,6 +35,7 @@ import { useNow } from './use-now.ts'
 import { type ScaleWeight, useWeighingHands } from './use-weighing-hands.ts'
 
 const AddTub = lazy(() => import('./add-tub.tsx').then((module) => ({ default: module.AddTub })))
+const ItemsPanel = lazy(() => import('./items-panel.tsx').then((module) => ({ default: module.ItemsPanel })))
 const WeighingList = lazy(() => import('./weighing-list.tsx').then((module) => ({ default: module.WeighingList })))
 const BenchKeys = lazy(() => import('./bench-keys.tsx').then((module) => ({ default: module.BenchKeys })))
 const TemperaturePanel = lazy(() => import('./temperature-panel.tsx').then((module) => ({ default: module.TemperaturePanel })))
@@ -106,7 +107,6 @@ function Bench({ run }: { run: Run }) {
     inTubTenths: totals.get(selected?.id ?? '')?.tenths ?? 0,
     onTaken: (weighed) => storeFromScale(selected, weighed),
   })
-  const scaleWords = useScaleWords(hands)
   // sorting goes by the scale alone; without one there must be a pad all the same
   const hasPad = !isSorting || hands.state.kind === 'none' || hands.state.kind === 'lost'
   const sliced = useNextSlice(run, run.byItem ? item : null)
@@ -235,22 +235,13 @@ function Bench({ run }: { run: Run }) {
   useHotkeys('*', (event) => flushSync(() => onKey(event)), { ignoreModifiers: true })
 
   const close = () => setPanel(null)
-  const { reading } = hands
   return (
     <main className={isSorting ? 'bench bench-sorting' : 'bench'}>
       <h1 className="visually-hidden">
         Bench: run {run.number}, {run.item.name}
       </h1>
       <section className="scale sheet" aria-label="Weigh in">
-        <Readout
-          run={tray}
-          tub={selected}
-          entry={entry}
-          refusal={refusal}
-          said={said}
-          onScale={reading && { tenths: reading.tenths, isSteady: reading.state === 'steady' }}
-          scaleWords={scaleWords}
-        />
+        <Readout run={tray} tub={selected} entry={entry} refusal={refusal} said={said} hands={hands} />
         <ScaleBar hands={hands} />
         {hasPad && (
           <Keypad
@@ -284,8 +275,7 @@ function Bench({ run }: { run: Run }) {
           hasPlates={plated !== undefined}
           isMoving={isMoving}
           item={item}
-          itemsDone={done}
-          onChooseItem={chooseItem}
+          itemsDone={done.size}
           onItem={nextItem}
           onPanel={setPanel}
           onMoveStart={() => setMoving(!isMoving)}
@@ -321,6 +311,7 @@ function Bench({ run }: { run: Run }) {
       />
       <Suspense>
         {panel === 'add-tub' && <AddTub run={run} onClose={close} onAdded={(tub) => setSelectedId(tub.id)} />}
+        {panel === 'items' && <ItemsPanel pieces={run.pieces} item={item} itemsDone={done} onChoose={chooseItem} onClose={close} />}
         {panel === 'weighings' && (
           <WeighingList
             run={run}

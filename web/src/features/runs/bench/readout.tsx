@@ -2,6 +2,9 @@ import type { Run, Tub } from '@fleam/contract/runs'
 import { portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { weightsIn } from '@fleam/core/runs/run-record'
 import { useUnits } from '../../../ui/units.ts'
+import { useLatestReading } from './latest-reading.ts'
+import { useScaleWords } from './scale-bar.tsx'
+import type { useWeighingHands } from './use-weighing-hands.ts'
 
 interface ReadoutProps {
   run: Run
@@ -9,17 +12,18 @@ interface ReadoutProps {
   entry: string
   refusal: string | undefined
   said: string
-  /** What lies on the scale, shown while nothing is typed. */
-  onScale: { tenths: number; isSteady: boolean } | undefined
-  scaleWords: string
+  hands: ReturnType<typeof useWeighingHands>
 }
 
 /** The weight that is about to go in, large enough for two metres, over the target of the chosen tub. */
-export function Readout({ run, tub, entry, refusal, said, onScale, scaleWords }: ReadoutProps) {
+export function Readout({ run, tub, entry, refusal, said, hands }: ReadoutProps) {
   const { read, weight, weightParts, defaultUnit } = useUnits()
   const parsed = entry.trim() === '' ? undefined : read(entry)
   const typed = /^[\d.,\s]*$/.test(entry) ? { figure: entry, unit: defaultUnit as string } : { figure: entry, unit: '' }
-  const fromScale = entry === '' ? onScale : undefined
+  const scaleWords = useScaleWords(hands)
+  const reading = useLatestReading(hands.latest)
+  // what lies on the scale is shown while nothing is typed
+  const fromScale = entry === '' && reading ? { tenths: reading.tenths, isSteady: reading.state === 'steady' } : undefined
   const shown = fromScale ? weightParts(fromScale.tenths) : parsed?.ok && /[a-z]/.test(entry) ? weightParts(parsed.tenths) : typed
   return (
     <>

@@ -1,6 +1,7 @@
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useUnits } from '../../../ui/units.ts'
+import { useLatestReading } from './latest-reading.ts'
 import type { useWeighingHands } from './use-weighing-hands.ts'
 
 const ways = [
@@ -30,7 +31,7 @@ export function ScaleBar({ hands }: { hands: ReturnType<typeof useWeighingHands>
         ))}
         <option value="by-hand">By hand</option>
       </Form.Select>
-      <Button variant="bare" disabled={!hands.reading} onClick={() => void hands.tare()}>
+      <Button variant="bare" disabled={hands.state.kind !== 'reading'} onClick={() => void hands.tare()}>
         Tare
       </Button>
       <Button
@@ -49,14 +50,16 @@ export function ScaleBar({ hands }: { hands: ReturnType<typeof useWeighingHands>
 export function useScaleWords(hands: ReturnType<typeof useWeighingHands>): string {
   const { weight } = useUnits()
   const { state } = hands
+  const reading = useLatestReading(hands.latest)
   if (state.kind === 'none') return ''
   if (state.kind === 'connecting') return 'Listening to the scale …'
   if (state.kind === 'lost') return `${state.why} Type the weight; it comes back by itself.`
-  const { reading } = state
+  if (!reading) return ''
+  const awaits = hands.awaits()
   if (reading.state === 'overload') return 'Too much for this scale.'
   if (reading.state === 'underload') return 'The scale reads below nothing: clear the pan and tare.'
-  if (hands.awaits === 'tare') return 'Put the tub on and press Tare.'
-  if (hands.awaits === 'zero') return hands.way === 'into-tub' ? 'Put the next tub on and press Tare.' : 'Clear the pan.'
+  if (awaits === 'tare') return 'Put the tub on and press Tare.'
+  if (awaits === 'zero') return hands.way === 'into-tub' ? 'Put the next tub on and press Tare.' : 'Clear the pan.'
   if (reading.load.wasThere && hands.isHandsFree) return 'It lay there before: tap its tub, or lift it.'
   if (reading.load.takenTenths > 0 && !reading.load.wasThere && hands.way !== 'into-tub') return 'Taken: lift it for the next.'
   const tare = reading.tareTenths > 0 ? `, tare ${weight(reading.tareTenths)}` : ''

@@ -2,12 +2,10 @@ import type { Run, Weighing } from '@fleam/contract/runs'
 import { useDrag } from '@use-gesture/react'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import ButtonGroup from 'react-bootstrap/ButtonGroup'
-import Dropdown from 'react-bootstrap/Dropdown'
-import { ArrowsMove, PlusLg } from 'react-bootstrap-icons'
+import { ArrowsMove, ListOl, PlusLg } from 'react-bootstrap-icons'
 import { useUnits } from '../../../ui/units.ts'
 
-export type BenchPanel = 'add-tub' | 'weighings' | 'keys' | 'temperature' | 'defect' | 'plates' | 'dishes' | null
+export type BenchPanel = 'add-tub' | 'items' | 'weighings' | 'keys' | 'temperature' | 'defect' | 'plates' | 'dishes' | null
 
 interface TrayActionsProps {
   run: Run
@@ -15,9 +13,8 @@ interface TrayActionsProps {
   hasPlates: boolean
   isMoving: boolean
   item: number
-  itemsDone: ReadonlySet<number>
+  itemsDone: number
   onItem: () => void
-  onChooseItem: (item: number) => void
   onPanel: (panel: BenchPanel) => void
   onMoveStart: () => void
   onMoveTo: (tubId: string) => void
@@ -33,7 +30,7 @@ function tubUnder([x, y]: [number, number]): string | undefined {
 
 /** What one can do beside weighing; the last piece can be dragged from here to another tub, or tapped and then the tub. */
 export function TrayActions(props: TrayActionsProps) {
-  const { run, last, hasPlates, isMoving, item, itemsDone, onItem, onChooseItem, onPanel, onMoveStart, onMoveTo } = props
+  const { run, last, hasPlates, isMoving, item, itemsDone, onItem, onPanel, onMoveStart, onMoveTo } = props
   const { weight } = useUnits()
   const [shift, setShift] = useState<{ x: number; y: number }>()
   const tubName = run.tubs.find((tub) => tub.id === last?.tubId)?.name
@@ -50,20 +47,15 @@ export function TrayActions(props: TrayActionsProps) {
   return (
     <div className="tray-actions">
       {run.byItem && (
-        <Dropdown as={ButtonGroup} className="tray-items" drop="up">
+        <>
           <Button variant="bare" className="tray-item" onClick={onItem}>
             Item {item} of {run.pieces}
-            <small>{itemsDone.size >= run.pieces ? 'all done' : 'tap: done, next one'}</small>
+            <small>{itemsDone >= run.pieces ? 'all done' : 'tap: done, next one'}</small>
           </Button>
-          <Dropdown.Toggle variant="bare" split aria-label="Choose an item" />
-          <Dropdown.Menu>
-            {Array.from({ length: run.pieces }, (_, index) => index + 1).map((one) => (
-              <Dropdown.Item key={one} active={one === item} onClick={() => onChooseItem(one)}>
-                Item {one} {itemsDone.has(one) && <small>done</small>}
-              </Dropdown.Item>
-            ))}
-          </Dropdown.Menu>
-        </Dropdown>
+          <Button variant="bare" aria-label="Choose an item" onClick={() => onPanel('items')}>
+            <ListOl aria-hidden />
+          </Button>
+        </>
       )}
       {last && (
         <Button

@@ -75,14 +75,13 @@ export function useWeighingHands({ tub, inTubTenths, onTaken }: Hands) {
   }
 
   const scale = useScale(onReading)
-  const reading = scale.state.kind === 'reading' ? scale.state.reading : undefined
+  const { latest } = scale
 
   return {
     ...scale,
-    reading,
     way,
     isHandsFree,
-    awaits: awaits.current,
+    awaits: () => awaits.current,
     setHandsFree,
     setWay(next: WeighingWay) {
       awaits.current = next === 'into-tub' ? 'tare' : 'nothing'
@@ -94,12 +93,14 @@ export function useWeighingHands({ tub, inTubTenths, onTaken }: Hands) {
     },
     /** What a tap puts in now, marked as dealt with; `undefined` while nothing steady and new lies on the pan. */
     take(): ScaleWeight | undefined {
+      const reading = latest.get()
       const weight = reading && weightIn(reading, 'tap')
       if (weight) dealtWith.current = weight.load.id
       return weight
     },
     /** A tap that came while something new on the pan still swings: its weight is taken once it is steady. */
     onceSteady(take: (weight: ScaleWeight) => void): void {
+      const reading = latest.get()
       if (!reading || way === 'into-tub' || awaits.current !== 'nothing' || reading.load.id === dealtWith.current) return
       const isNew = reading.load.takenTenths === 0 || reading.load.wasThere
       const isSwinging = reading.state === 'moving' && reading.tenths >= leastTenths && isNew
