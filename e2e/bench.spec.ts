@@ -319,3 +319,49 @@ for (const size of [
     expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0)
   })
 }
+
+test('item by item any item is chosen, a piece moves to another, and another’s weighing is taken back by name only', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await stepIn(page, 'Ines Calloway')
+  await page.goto('/receive')
+  await page.getByLabel('What came').selectOption({ label: 'Lamb rack, Frenched, for cutlets' })
+  await page.getByLabel('Items, how many').fill('3')
+  await page.getByText('Item by item').click()
+  await page.getByLabel('Billed weight').fill('1.9 kg')
+  await page.getByLabel('Received weight').fill('1.9 kg')
+  await page.getByRole('button', { name: 'To the bench' }).click()
+  await page.getByRole('button', { name: 'Choose an item' }).click()
+  await page.getByRole('dialog', { name: 'Items of this run' }).getByRole('button', { name: '3' }).click()
+  await expect(page.getByRole('button', { name: /^Item 3 of 3/ })).toBeVisible()
+  await weighByKeyboard(page, '71', 1)
+  const other = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
+  await stepIn(other, 'Jory Penhale')
+  await other.goto(page.url())
+  await expect(other.getByRole('button', { name: 'Take back Ines’s' })).toBeVisible()
+  await weighByKeyboard(other, '66', 1)
+  await expect(tubOf(page, 'Cutlets')).toContainText('137')
+  await page.getByRole('button', { name: 'Take back', exact: true }).click()
+  await expect(tubOf(page, 'Cutlets')).toContainText('66')
+  await page.getByRole('button', { name: 'Take back Jory’s' }).waitFor()
+  await page.getByRole('button', { name: /weighed|Weighings/ }).first().click()
+  await page.getByLabel('Move 66 g elsewhere').selectOption({ label: 'Item 2' })
+  await page.keyboard.press('Escape')
+  await expect.poll(async () => (await storedRun(page)).weighings.at(-1)).toMatchObject({ tenths: 660, item: 2 })
+  await other.context().close()
+})
+
+test('sorting without a scale has a pad', async ({ page, fleam }) => {
+  await stepIn(page, 'Jory Penhale')
+  await receive(page)
+  const bench = page.url()
+  await page.goto(`${bench}?view=sort`)
+  await expect(page.getByText('Scale steady')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Delete the last figure' })).toHaveCount(0)
+  await fleam.scale.behave({ isConnected: false })
+  await expect(page.getByRole('button', { name: 'Delete the last figure' })).toBeVisible()
+  await fleam.scale.behave({ isConnected: true })
+  await expect(page.getByRole('button', { name: 'Delete the last figure' })).toHaveCount(0)
+})
