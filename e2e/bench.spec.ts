@@ -346,7 +346,10 @@ test('item by item any item is chosen, a piece moves to another, and another’s
   await page.getByRole('button', { name: 'Take back', exact: true }).click()
   await expect(tubOf(page, 'Cutlets')).toContainText('66')
   await page.getByRole('button', { name: 'Take back Jory’s' }).waitFor()
-  await page.getByRole('button', { name: /weighed|Weighings/ }).first().click()
+  await page
+    .getByRole('button', { name: /weighed|Weighings/ })
+    .first()
+    .click()
   await page.getByLabel('Move 66 g elsewhere').selectOption({ label: 'Item 2' })
   await page.keyboard.press('Escape')
   await expect.poll(async () => (await storedRun(page)).weighings.at(-1)).toMatchObject({ tenths: 660, item: 2 })

@@ -5,6 +5,10 @@ import { id, line, version } from './primitives.ts'
 export const role = z.enum(['cook', 'lead', 'manager'])
 export type PersonRole = z.infer<typeof role>
 
+const rank: Record<PersonRole, number> = { cook: 0, lead: 1, manager: 2 }
+/** Whether a role may do what another may: each may all that the one before it may. */
+export const mayAs = (own: PersonRole, needed: PersonRole): boolean => rank[own] >= rank[needed]
+
 export const person = z.object({ id, name: z.string(), role, active: z.boolean(), version: z.int() })
 export type Person = z.infer<typeof person>
 

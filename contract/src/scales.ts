@@ -1,9 +1,8 @@
-import { gramsPerPound, heaviestTenths } from '@fleam/core/quantities/weight'
+import { gramsPer, heaviestTenths } from '@fleam/core/quantities/weight'
 import type { PanLoad } from '@fleam/core/scale/pan-load'
 import * as z from 'zod'
 
 const unit = z.enum(['g', 'kg', 'oz', 'lb'])
-const gramsPer = { g: 1, kg: 1000, oz: gramsPerPound / 16, lb: gramsPerPound } as const
 const state = z.enum(['steady', 'moving', 'overload', 'underload'])
 
 /** One line that a scale sends: who it is, once, and then what it reads, net of its tare. */

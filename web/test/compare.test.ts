@@ -152,7 +152,7 @@ describe('words', () => {
 
   test('cut here: how far the price can rise, and what the tests say', () => {
     expect(reasonOf({ ...given, verdict: 'cut-here', result: { ...result, breakEven: { ...result.breakEven, yieldPct: 24.5 } } })).toBe(
-      'Chicken can rise 18 % before ready-cut is cheaper, and 1 of the 3 tests fell below the 24.5 % at which the answer turns.',
+      'Chicken can rise 18 % before ready-cut is cheaper, and 1 of 3 tests fell below the 24.5 % at which the answer turns.',
     )
     expect(reasonOf({ ...given, verdict: 'cut-here', shares: undefined, share: { ...share, tests: 0 } })).toContain(
       'There is no test of it yet',

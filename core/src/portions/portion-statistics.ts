@@ -1,5 +1,6 @@
 import { InputError } from '../input-error.ts'
 import { gramsOf, tenthsOf } from '../quantities/weight.ts'
+import { portionState } from './portion-state.ts'
 
 /** Weighed portions in grams against a target and a tolerance in grams; cost per kg in the kitchen's currency. */
 export interface PortionsInput {
@@ -42,8 +43,9 @@ export function portionStatistics({ weights, target, tolerance, costPerKg }: Por
   const mean = gramsOf(total) / count
   const squares = weights.reduce((sum, weight) => sum + (weight - mean) ** 2, 0)
   const sd = count > 1 ? Math.sqrt(squares / (count - 1)) : null
-  const under = tenths.filter((weight) => weight < tenthsOf(target - tolerance)).length
-  const over = tenths.filter((weight) => weight > tenthsOf(target + tolerance)).length
+  const stand = tenths.map((weight) => portionState(weight, targetTenths, tenthsOf(tolerance)))
+  const under = stand.filter((state) => state === 'under').length
+  const over = stand.filter((state) => state === 'over').length
   const giveawayGrams = gramsOf(tenths.reduce((sum, weight) => sum + Math.max(0, weight - targetTenths), 0))
   return {
     count,

@@ -8,6 +8,8 @@ export type WeightUnit = 'g' | 'kg' | 'lb' | 'oz'
 export type WeightSystem = 'metric' | 'imperial'
 
 export const gramsPerPound = 453.59237
+/** Grams of one of each unit. */
+export const gramsPer: Readonly<Record<WeightUnit, number>> = { g: 1, kg: 1000, oz: gramsPerPound / 16, lb: gramsPerPound }
 
 /** The heaviest thing a bench weighs: 500 kg. */
 export const heaviestTenths: Tenths = 5_000_000

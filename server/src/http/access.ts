@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { type Kitchen, readSettings } from '@fleam/contract/kitchen'
-import type { Person, PersonRole } from '@fleam/contract/people'
+import { mayAs, type Person, type PersonRole } from '@fleam/contract/people'
 import type { FastifyInstance, FastifyRequest } from 'fastify'
 import type { Database } from '../db/database.ts'
 import type { KitchenRecords } from '../db/records.ts'
@@ -37,10 +37,9 @@ export interface SignedIn {
 }
 
 export const sessionCookie = 'fleam_session'
-const rank: Record<PersonRole, number> = { cook: 0, lead: 1, manager: 2 }
 
 export function hasRole(person: Person, role: PersonRole): boolean {
-  return rank[person.role] >= rank[role]
+  return mayAs(person.role, role)
 }
 
 /** The signed-in person of a route that is not public. */

@@ -1,6 +1,7 @@
 import { createServer as createPageServer, type IncomingMessage } from 'node:http'
 import { createServer, type Socket } from 'node:net'
 import { scaleCommand } from '@fleam/contract/scales'
+import { gramsPer } from '@fleam/core/quantities/weight'
 import { seededRandom } from '@fleam/core/random/seeded-random'
 import { benchScaleCharacter, type SimulatedReading, simulateScale } from '@fleam/core/scale/simulated-scale'
 import * as z from 'zod'
@@ -129,8 +130,6 @@ export async function serveSimulatedScale({ host, port, pagePort, seed = 1 }: Op
     },
   }
 }
-
-const gramsPer = { g: 1, kg: 1000, oz: 28.349523125, lb: 453.59237 } as const
 
 function listen(server: ReturnType<typeof createServer>, port: number, host: string): Promise<void> {
   return new Promise((resolve, reject) => {

@@ -2,7 +2,7 @@ import type { DishNeed } from '@fleam/contract/bench'
 import type { Comparison } from '@fleam/contract/comparisons'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { Kitchen } from '@fleam/contract/kitchen'
-import type { Person, Session } from '@fleam/contract/people'
+import { mayAs, type Person, type Session } from '@fleam/contract/people'
 import type { Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
 import type { Run } from '@fleam/contract/runs'
 import type { WayOfCutting, YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
@@ -83,8 +83,7 @@ export function useKitchen(): Kitchen {
 
 /** Whether the signed-in person has this role or a higher one. */
 export function useHasRole(role: Person['role']): boolean {
-  const rank = { cook: 0, lead: 1, manager: 2 }
-  return rank[useSession().person.role] >= rank[role]
+  return mayAs(useSession().person.role, role)
 }
 
 export { useQuery }

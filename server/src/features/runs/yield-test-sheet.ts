@@ -181,7 +181,11 @@ function writePortions(sheet: Sheet): void {
     .font('strong')
     .fontSize(12)
     .fillColor(ink)
-    .text(printable(`${nameOfPortions(tub, platedTubs(run)?.tubs)}: ${weights.length} portions`), margin, doc.y)
+    .text(
+      printable(`${nameOfPortions(tub, platedTubs(run)?.tubs)}: ${weights.length} ${weights.length === 1 ? 'portion' : 'portions'}`),
+      margin,
+      doc.y,
+    )
   if (tub.targetTenths !== null) writeEvenness(sheet, weights, gramsOf(tub.targetTenths), gramsOf(tub.toleranceTenths ?? 0), tub.id)
   const mean = sumGrams(weights) / weights.length
   const perKg = decisionCostPerKg(run)

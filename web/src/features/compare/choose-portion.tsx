@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { suppliersQuery, useHasRole } from '../../api/queries.ts'
+import { counted } from '../../ui/counted.ts'
 import { CheckField, SelectField } from '../../ui/fields.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -66,7 +67,7 @@ export function ChoosePortion({ sources, body, tests, onChange, onClose }: Props
             value: one.id,
             label: `${one.body.name}${known.has(one.id) ? '' : ' (not tried yet)'}`,
           }))}
-          hint={`${entryOf(sources, item.id, body.cutSheetId)?.tests ?? 0} tests of it so far`}
+          hint={`${counted(entryOf(sources, item.id, body.cutSheetId)?.tests ?? 0, 'test')} of it so far`}
           onChange={(id) =>
             start(
               firstBody(

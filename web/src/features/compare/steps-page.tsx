@@ -11,6 +11,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { yieldTestsQuery } from '../../api/queries.ts'
+import { counted } from '../../ui/counted.ts'
 import { numberOf, TextField } from '../../ui/fields.tsx'
 import { Empty } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -77,10 +78,10 @@ function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sourc
   if (!step?.optional || !part) return null
   const { labour, cutting } = sources.settings
   const rates = { ratePerHour: cutting.idleHands ? 0 : labour.ratePerHour, onCostPct: labour.onCostPct }
-  const counted = (tests.data ?? []).filter((test) => test.leftOut === null)
+  const inBook = (tests.data ?? []).filter((test) => test.leftOut === null)
   const log = stepFromLog({
-    withStep: counted.filter((test) => test.stepsDone.includes(stepKey(step))),
-    without: counted.filter((test) => test.stepsLeftOut.includes(stepKey(step))),
+    withStep: inBook.filter((test) => test.stepsDone.includes(stepKey(step))),
+    without: inBook.filter((test) => test.stepsLeftOut.includes(stepKey(step))),
     outputKey: key,
     itemGrams: expected.itemGrams.mean,
     valuePerKg,
@@ -104,7 +105,7 @@ function StepWorth({ sources, item, sheet, at }: OptionalStep & { sources: Sourc
           value={weight(grams)}
           note={
             log.grams
-              ? `${intervalText(log.grams, weight)} by ${log.withStep} runs with and ${log.without} without, each cook’s own`
+              ? `${intervalText(log.grams, weight)} by ${counted(log.withStep, 'run')} with and ${log.without} without, each cook’s own`
               : 'by the cut sheet'
           }
         />

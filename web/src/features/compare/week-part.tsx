@@ -3,6 +3,7 @@ import type { MakeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { quoteOf } from '@fleam/core/compare/portion-case'
 import { weekInPacks } from '@fleam/core/compare/week-in-packs'
 import { memo } from 'react'
+import { counted } from '../../ui/counted.ts'
 import { DataTable } from '../../ui/data-table.tsx'
 import { Choice } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
@@ -62,7 +63,7 @@ export const WeekPart = memo(function WeekPart({ open, inputs, result, quoteId, 
         label="A week in whole orders"
         className="week-table"
         columns={[
-          { id: 'name', heading: `For ${read('portionsPerWeek')} portions`, kind: 'head', cell: (row) => row.name },
+          { id: 'name', heading: `For ${counted(read('portionsPerWeek'), 'portion')}`, kind: 'head', cell: (row) => row.name },
           { id: 'needed', heading: 'needed', cell: (row) => row.needed.toFixed(1) },
           { id: 'ordered', heading: 'ordered', cell: (row) => `${row.ordered} ${row.ordered === 1 ? row.unit : `${row.unit}s`}` },
           { id: 'left', heading: 'portions left', cell: (row) => Math.floor(row.portionsLeft) },

@@ -2,6 +2,7 @@ import type { MakeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { furtherTests, sureFrom, type Verdict } from '@fleam/core/compare/verdict'
 import { studentTQuantile } from '@fleam/core/statistics/student-t'
 import type { Expectation } from '@fleam/core/yield-book/expectation'
+import { counted } from '../../ui/counted.ts'
 import { percentText } from '../../ui/units.ts'
 
 export const verdictNames: Record<Verdict, string> = {
@@ -50,14 +51,14 @@ export function reasonOf(given: {
     const below = turn === null ? undefined : shares?.filter((one) => one < turn).length
     if (turn === null || below === undefined || !shares)
       return `${rise || `Cutting saves ${money(result.savingPerPortion)} a portion`}.${noTests}`
-    const tests = below === 0 ? `none of the ${shares.length} tests fell` : `${below} of the ${shares.length} tests fell`
+    const tests = below === 0 ? `none of ${counted(shares.length, 'test')} fell` : `${below} of ${counted(shares.length, 'test')} fell`
     return `${rise ? `${rise}, and ` : ''}${tests} below the ${percentText(turn)} at which the answer turns.${noTests}`
   }
   if (verdict === 'buy') {
     if (turn === null) return `No yield would make cutting cheaper at these prices.${noTests}`
     const best =
       shares && shares.length > 0
-        ? `the best of ${shares.length} tests gave ${percentText(Math.max(...shares))}`
+        ? `the best of ${counted(shares.length, 'test')} gave ${percentText(Math.max(...shares))}`
         : `${percentText(share.mean)} is expected`
     return `Cutting would need a yield of ${percentText(turn)}; ${best}.${noTests}`
   }

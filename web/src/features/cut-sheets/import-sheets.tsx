@@ -4,6 +4,8 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { cutSheetsQuery } from '../../api/queries.ts'
+import { counted } from '../../ui/counted.ts'
+import { ImportProblems } from '../../ui/import-problems.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { useChange } from '../../ui/use-change.ts'
 
@@ -42,18 +44,12 @@ export function ImportSheets() {
       {trouble && <Warning>{trouble}</Warning>}
       {report && (
         <Caution>
-          {report.problems.map((problem) => (
-            <p key={`${problem.line}:${problem.column}${problem.message}`}>
-              Line {problem.line}, column {problem.column}
-              {problem.path && ` (${problem.path})`}: {problem.message}
-            </p>
-          ))}
-          {report.problems.length > 0 && <p>Nothing was written.</p>}
+          {report.problems.length > 0 && <ImportProblems problems={report.problems} />}
           {report.written && <p>Added: {report.added.join(', ')}.</p>}
           {!report.written && report.problems.length === 0 && (
             <>
               <p>{report.added.length > 0 ? `New here: ${report.added.join(', ')}.` : 'Every sheet in it is here already.'}</p>
-              {report.alreadyHere.length > 0 && <p>{report.alreadyHere.length} say what sheets here say already.</p>}
+              {report.alreadyHere.length > 0 && <p>{counted(report.alreadyHere.length, 'says', 'say')} what sheets here say already.</p>}
               {report.added.length > 0 && text !== undefined && (
                 <Button variant="act" onClick={() => read(text, false)}>
                   Add {report.added.length === 1 ? 'it' : `all ${report.added.length}`}

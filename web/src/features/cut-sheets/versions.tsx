@@ -1,6 +1,7 @@
 import type { CutSheetVersion } from '@fleam/contract/cut-sheets'
 import { useQuery } from '@tanstack/react-query'
 import { get } from '../../api/http.ts'
+import { counted } from '../../ui/counted.ts'
 import { momentText } from '../../ui/days.ts'
 import { Failed, Loading } from '../../ui/notes.tsx'
 
@@ -26,7 +27,7 @@ export function Versions({ id }: { id: string }) {
 }
 
 function differencesOf(version: CutSheetVersion, before: CutSheetVersion | undefined): string[] {
-  if (!before) return [`${version.body.steps.length} steps, ${version.body.outputs.length} tubs`]
+  if (!before) return [`${counted(version.body.steps.length, 'step')}, ${counted(version.body.outputs.length, 'tub')}`]
   const said: string[] = []
   if (version.body.name !== before.body.name) said.push(`named “${version.body.name}”`)
   const titles = (one: CutSheetVersion) => one.body.steps.map((step) => step.title)

@@ -1,5 +1,6 @@
 import type { Profile } from '@fleam/core/plan/profile'
 import { slipGrams } from '@fleam/core/plan/tape'
+import { counted } from '../../ui/counted.ts'
 import { useUnits } from '../../ui/units.ts'
 import { useDragAlong } from '../../ui/use-drag-along.ts'
 
@@ -48,7 +49,13 @@ export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, on
 
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset
-    <svg ref={drawing} className="cut-map" viewBox={`0 0 ${width} ${height}`} role="group" aria-label={`Cut map: ${pieces.length} pieces`}>
+    <svg
+      ref={drawing}
+      className="cut-map"
+      viewBox={`0 0 ${width} ${height}`}
+      role="group"
+      aria-label={`Cut map: ${counted(pieces.length, 'piece')}`}
+    >
       {pieces.map((piece) => {
         const along = sample(piece.fromCm, piece.toCm)
         const top = along.map((cm) => `${x(cm)},${middle - half(cm)}`)

@@ -2,6 +2,7 @@ import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { useKitchen } from '../../api/queries.ts'
+import { counted } from '../../ui/counted.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { type PlanKind, useFittingCuts } from './fitting-cuts.ts'
 
@@ -31,7 +32,7 @@ export function ExpectedWeight({ kind, onTake }: { kind: PlanKind; onTake: (gram
             { value: '', label: 'choose' },
             ...cuts.map(({ key, item, sheet, entry }) => ({
               value: key,
-              label: `${item.name}: ${sheet.body.name} (${entry.tests} tests)`,
+              label: `${item.name}: ${sheet.body.name} (${counted(entry.tests, 'test')})`,
             })),
           ]}
           onChange={setCut}

@@ -2,6 +2,7 @@ import { profileOf } from '@fleam/core/plan/profile'
 import { type RackCuts, rackCuts } from '@fleam/core/plan/rack-cuts'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import { counted } from '../../ui/counted.ts'
 import { Choice, numberOf, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -100,7 +101,7 @@ export function Page() {
         </Caution>
         {'value' in answer && (
           <p className="field-hint">
-            {bones.length} pieces of {grams(Math.round(numberOf(fields.piece.grams) / bones.length))} on average.
+            {counted(bones.length, 'piece')} of {grams(Math.round(numberOf(fields.piece.grams) / bones.length))} on average.
           </p>
         )}
       </section>
@@ -208,7 +209,7 @@ function RackMap({ fields, ribs, cuts, bones, onMove }: RackMapProps) {
       className="cut-map"
       viewBox={`0 0 ${width} 270`}
       role="group"
-      aria-label={`Rack of ${ribs.length} ribs in ${bones.length} pieces`}
+      aria-label={`Rack of ${counted(ribs.length, 'rib')} in ${counted(bones.length, 'piece')}`}
     >
       {ribs.map((cm) => (
         <rect

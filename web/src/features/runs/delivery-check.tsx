@@ -1,6 +1,7 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { temperatureDecision } from '@fleam/contract/runs'
 import type { Price } from '@fleam/core/quantities/price'
+import { gramsPerPound } from '@fleam/core/quantities/weight'
 import { asShown } from '@fleam/core/runs/balance'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { useQuery } from '@tanstack/react-query'
@@ -117,7 +118,7 @@ export function DeliveryCheck({
   const short = bill.tenths - scale.tenths
   if (short === 0) return <Word isGood>Billed and received agree.</Word>
   const pct = (short / bill.tenths) * 100
-  const perGram = price?.per === 'kg' ? price.amount / 1000 : price?.per === 'lb' ? price.amount / 453.59237 : undefined
+  const perGram = price?.per === 'kg' ? price.amount / 1000 : price?.per === 'lb' ? price.amount / gramsPerPound : undefined
   const worth = perGram === undefined ? '' : `, ${money((Math.abs(short) / 10) * perGram)} on the invoice`
   if (short < 0) return <Word isGood>{weight(-short)} more came than was billed.</Word>
   const sentence = `${weight(short)} short (${percentText(pct)})${worth}.`

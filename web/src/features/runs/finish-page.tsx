@@ -8,6 +8,7 @@ import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { runQuery, useKitchen } from '../../api/queries.ts'
+import { counted } from '../../ui/counted.ts'
 import { numberOf, numberOrNull, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
@@ -95,7 +96,10 @@ function Finish({ run }: { run: Run }) {
         {run.status === 'open' && <TubValues run={run} />}
         <DefectNotes run={run} />
         {waiting > 0 && (
-          <Warning>{waiting} weighings still wait on this tablet: they must reach the server before the run is closed.</Warning>
+          <Warning>
+            {counted(waiting, 'weighing still waits', 'weighings still wait')} on this tablet: they must reach the server before the run is
+            closed.
+          </Warning>
         )}
         {message && <Warning>{message}</Warning>}
         {refusalOf('weighings') && <Warning>{refusalOf('weighings')}</Warning>}

@@ -3,8 +3,10 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
+import { counted } from '../../ui/counted.ts'
 import { dayText } from '../../ui/days.ts'
 import { FileField } from '../../ui/fields.tsx'
+import { ImportProblems } from '../../ui/import-problems.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useChange } from '../../ui/use-change.ts'
@@ -40,7 +42,7 @@ export function ImportRuns({ onClose }: { onClose: () => void }) {
         {report && <Report report={report} />}
         {report && !report.written && report.problems.length === 0 && report.newRuns.length > 0 && (
           <Button variant="act" disabled={busy} onClick={() => run(text, false)}>
-            Write these {report.newRuns.length} runs
+            Write {report.newRuns.length === 1 ? 'this run' : `these ${counted(report.newRuns.length, 'run')}`}
           </Button>
         )}
       </div>
@@ -52,15 +54,7 @@ function Report({ report }: { report: ImportReport }) {
   if (report.problems.length > 0) {
     return (
       <Warning>
-        <p>Nothing was written. Put this right in the file first:</p>
-        <ul>
-          {report.problems.map((problem) => (
-            <li key={`${problem.line}:${problem.column}:${problem.path}`}>
-              Line {problem.line}, column {problem.column}
-              {problem.path && ` (${problem.path})`}: {problem.message}
-            </li>
-          ))}
-        </ul>
+        <ImportProblems problems={report.problems} />
       </Warning>
     )
   }
@@ -73,9 +67,11 @@ function Report({ report }: { report: ImportReport }) {
   return (
     <>
       <Word isGood>
-        {report.written ? `${report.newRuns.length} runs were written.` : `${report.newRuns.length} new runs from ${report.kitchenName}.`}
-        {report.alreadyHere > 0 && ` ${report.alreadyHere} are here already.`}
-        {report.stillOpen > 0 && ` ${report.stillOpen} are still open there and are left out.`}
+        {report.written
+          ? `${counted(report.newRuns.length, 'run was', 'runs were')} written.`
+          : `${counted(report.newRuns.length, 'new run')} from ${report.kitchenName}.`}
+        {report.alreadyHere > 0 && ` ${counted(report.alreadyHere, 'is', 'are')} here already.`}
+        {report.stillOpen > 0 && ` ${counted(report.stillOpen, 'is still open there and is', 'are still open there and are')} left out.`}
       </Word>
       {added.map(([what, names]) =>
         names.length === 0 ? null : (

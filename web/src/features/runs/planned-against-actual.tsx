@@ -1,5 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
 import { readLedger } from '@fleam/core/runs/ledger'
+import { counted } from '../../ui/counted.ts'
 import { type Column, DataTable } from '../../ui/data-table.tsx'
 import { useUnits } from '../../ui/units.ts'
 
@@ -36,8 +37,8 @@ export function PlannedAgainstActual({ run }: { run: Run }) {
     <section>
       <h2>Planned against cut</h2>
       <p className="field-hint">
-        {slices.length} slices, {grams(Math.round(off * 10) / 10)} off the plan on average. The kitchen’s usual shape of this item learns
-        from it.
+        {counted(slices.length, 'slice')}, {grams(Math.round(off * 10) / 10)} off the plan on average. The kitchen’s usual shape of this
+        item learns from it.
       </p>
       <DataTable label="Planned against cut" columns={columns} rows={slices} rowKey={({ weighingId }) => weighingId} />
     </section>

@@ -2,6 +2,7 @@ import type { Expectation } from '@fleam/core/yield-book/expectation'
 import type { SeenTest } from '@fleam/core/yield-book/unusual-tests'
 import { Area, ComposedChart, Line, ResponsiveContainer, Scatter, Tooltip, XAxis, YAxis } from 'recharts'
 import { axis, ChartFrame, touched } from '../../ui/charts/chart-frame.tsx'
+import { counted } from '../../ui/counted.ts'
 
 export interface NarrowingProps {
   name: string
@@ -28,7 +29,7 @@ export function NarrowingChart({ name, seen, now, write }: NarrowingProps) {
   return (
     <ChartFrame
       className="narrowing"
-      says={`${name}: ${seen.length} tests; nine of ten of the next are expected between ${write(now.low)} and ${write(now.high)}`}
+      says={`${name}: ${counted(seen.length, 'test')}; nine of ten of the next are expected between ${write(now.low)} and ${write(now.high)}`}
       height={130}
       headings={['test', 'was', 'expected between']}
       rows={seen.map(({ value, expected }, index) => [

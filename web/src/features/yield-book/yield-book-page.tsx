@@ -13,6 +13,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { cutSheetsQuery, itemsQuery, useKitchen, yieldBookQuery, yieldTestsQuery } from '../../api/queries.ts'
+import { counted } from '../../ui/counted.ts'
 import { dayText } from '../../ui/days.ts'
 import { SelectField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Word } from '../../ui/notes.tsx'
@@ -103,7 +104,8 @@ function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
       <section className="sheet">
         <h1>Yield book</h1>
         <p className="under-title">
-          {item.name}: what to expect of the next one. The cut sheet’s range counts for {priorTests} tests; the kitchen’s own take over.
+          {item.name}: what to expect of the next one. The cut sheet’s range counts for {counted(priorTests, 'test')}; the kitchen’s own
+          take over.
         </p>
         <div className="fields book-fields">
           {choice}
@@ -128,7 +130,7 @@ function Cut({ entry, item, sheet, choice, filter, onFilter }: CutProps) {
             {changed && (
               <Word>
                 Something changed on {dayText(changed.startedAt)}: what came off since then is unlike what came off before. What is expected
-                goes by the {tests.length - changeAt} tests since; the {changeAt} before stay in the log.
+                goes by the {counted(tests.length - changeAt, 'test')} since; the {changeAt} before stay in the log.
               </Word>
             )}
             <ul className="book">
@@ -308,7 +310,7 @@ function BookRow({ row }: { row: Row }) {
           {row.role && <span className={`role-dot role-${row.role}`} />} {row.name}
         </strong>
         <small>
-          {row.note} · {now.tests === 0 ? 'no test yet' : now.tests === 1 ? '1 test' : `${now.tests} tests`}
+          {row.note} · {now.tests === 0 ? 'no test yet' : counted(now.tests, 'test')}
         </small>
       </div>
       <Narrowing name={row.name} seen={row.seen} now={now} write={write} />

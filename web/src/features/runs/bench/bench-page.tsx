@@ -1,6 +1,7 @@
 import type { Run, Tub, Weighing } from '@fleam/contract/runs'
 import type { TakenLoad } from '@fleam/contract/scales'
 import { benchTime } from '@fleam/core/bench/bench-time'
+import { portionState } from '@fleam/core/portions/portion-state'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { readLedger } from '@fleam/core/runs/ledger'
 import { platedTubs } from '@fleam/core/runs/plates'
@@ -147,7 +148,7 @@ function Bench({ run }: { run: Run }) {
     const ofTub = steps.findIndex((step) => tub.key !== null && step.outputs.includes(tub.key) && !step.isSkipped)
     if (ofTub > stepAt) note({ kind: 'step', step: ofTub })
     setFlash({ tubId: tub.id, at: Date.now() })
-    if (hasSound) play(tub.targetTenths === null ? 'taken' : verdictOf(tub, measured.tenths))
+    if (hasSound) play(tub.targetTenths === null ? 'taken' : portionState(measured.tenths, tub.targetTenths, tub.toleranceTenths ?? 0))
     setSaid(`${weight(measured.tenths)} into ${tub.name}`)
   }
 
@@ -329,13 +330,6 @@ function Bench({ run }: { run: Run }) {
       </Suspense>
     </main>
   )
-}
-
-function verdictOf(tub: Tub, tenths: number): 'under' | 'within' | 'over' {
-  const target = tub.targetTenths ?? 0
-  const tolerance = tub.toleranceTenths ?? 0
-  if (tenths < target - tolerance) return 'under'
-  return tenths > target + tolerance ? 'over' : 'within'
 }
 
 /** Keys pressed on a button, link or field do what they do there. */

@@ -1,4 +1,5 @@
 import type { Run, Tub } from '@fleam/contract/runs'
+import { portionState } from '@fleam/core/portions/portion-state'
 import { portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { weightsIn } from '@fleam/core/runs/run-record'
 import { useUnits } from '../../../ui/units.ts'
@@ -81,7 +82,7 @@ function TargetStrip({ tub, tenths }: { tub: Tub | undefined; tenths: number | u
   const { targetTenths: target, toleranceTenths: tolerance } = tub
   const reach = tolerance * 2.5
   const place = tenths === undefined ? undefined : Math.min(1, Math.max(0, (tenths - target + reach) / (2 * reach)))
-  const verdict = tenths === undefined ? undefined : tenths < target - tolerance ? 'under' : tenths > target + tolerance ? 'over' : 'within'
+  const verdict = tenths === undefined ? undefined : portionState(tenths, target, tolerance)
   return (
     <div className="strip" role="img" aria-label={verdict ? `${verdict} the target of ${weight(target)}` : `Target ${weight(target)}`}>
       <span className="strip-under">{verdict === 'under' ? 'under' : ''}</span>

@@ -1,4 +1,5 @@
 import type { Run, Tub } from '@fleam/contract/runs'
+import { portionState } from '@fleam/core/portions/portion-state'
 import { type LedgerLine, readLedger } from '@fleam/core/runs/ledger'
 import { memo, type ReactNode } from 'react'
 import { roleWords } from '../../../ui/roles.ts'
@@ -89,19 +90,14 @@ const PortionBars = memo(function PortionBars({ tub, lines }: { tub: Tub; lines:
   const target = tub.targetTenths ?? 1
   const tolerance = tub.toleranceTenths ?? 0
   const shown = weights.slice(-24)
-  const count = (state: string) => weights.filter((tenths) => stateOf(tenths, target, tolerance) === state).length
+  const count = (state: string) => weights.filter((tenths) => portionState(tenths, target, tolerance) === state).length
   return (
     <span className="portion-bars" role="img" aria-label={`${count('under')} under, ${count('within')} within, ${count('over')} over`}>
       {shown.map((tenths, index) => {
-        const state = stateOf(tenths, target, tolerance)
+        const state = portionState(tenths, target, tolerance)
         const height = Math.min(100, Math.max(20, 60 + ((tenths - target) / (tolerance || 1)) * 12))
         return <i key={index} className={`portion-${state}`} style={{ height: `${height}%` }} />
       })}
     </span>
   )
 })
-
-function stateOf(tenths: number, target: number, tolerance: number): 'under' | 'within' | 'over' {
-  if (tenths < target - tolerance) return 'under'
-  return tenths > target + tolerance ? 'over' : 'within'
-}
