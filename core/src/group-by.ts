@@ -1,4 +1,7 @@
-/** Entries by a key, in their order. (`Map.groupBy`, which Node 20 does not have.) */
+/**
+ * Entries by a key, in their order. (`Map.groupBy`, which Node 20 does not have.)
+ * @example [...groupBy([1, 2, 3], (one) => one % 2)] // [[1, [1, 3]], [0, [2]]]
+ */
 export function groupBy<Entry, Key>(entries: Iterable<Entry>, keyOf: (entry: Entry) => Key): Map<Key, Entry[]> {
   const groups = new Map<Key, Entry[]>()
   for (const entry of entries) {

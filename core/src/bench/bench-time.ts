@@ -19,9 +19,7 @@ export interface BenchTime {
  *
  * @param signs in any order
  * @param until the end of the last stretch, in milliseconds: now, or when the run was finished
- * @example
- * // ten minutes of work, one person
- * benchTime([{ personId: 'a', at: 0, step: 0 }, { personId: 'a', at: 600_000 }], 600_000, 15).minutes === 10
+ * @example benchTime([{ personId: 'a', at: 0, step: 0 }, { personId: 'a', at: 600_000 }], 600_000, 15).minutes === 10
  */
 export function benchTime(signs: readonly SignOfWork[], until: number, breakMinutes: number): BenchTime {
   const minutesByStep = new Map<number, number>()

@@ -11,7 +11,10 @@ export interface ItemYield {
   gramsByTub: ReadonlyMap<string, number>
 }
 
-/** What each item of a run gave, tub by tub, in the order of the items; lines that belong to no item are left out. */
+/**
+ * What each item of a run gave, tub by tub, in the order of the items; lines that belong to no item are left out.
+ * @example itemYields([{ id: 'w', tubId: 'a', tenths: 710, item: 1, reversesId: null }]).map(({ item, grams }) => [item, grams]) // [[1, 71]]
+ */
 export function itemYields(lines: readonly ItemLine[]): ItemYield[] {
   const items = new Map<number, Map<string, Tenths>>()
   for (const { item, tubId, tenths } of standing(lines)) {

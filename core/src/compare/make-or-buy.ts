@@ -44,7 +44,6 @@ export interface MakeOrBuy {
 /**
  * Cost of a usable portion of the same served weight, cut here and bought ready-cut, and where the answer turns.
  * @throws InputError naming the field
- * @example makeOrBuy(tenderloin).savingPerPortion // 1.8434…: cutting here saves that much a portion
  */
 export function makeOrBuy(input: MakeOrBuyInput): MakeOrBuy {
   check(input)

@@ -57,8 +57,11 @@ export interface CaseOf {
   portionsPerWeek: number
 }
 
+/** @example shareInput('tips') === 'share tips' */
 export const shareInput = (key: string) => `share ${key}`
+/** @example valueInput('tips') === 'value tips' */
 export const valueInput = (key: string) => `value ${key}`
+/** @example quoteInput('q1', 'fee') === 'quote q1 fee' */
 export const quoteInput = (id: string, what: 'amount' | 'trim' | 'loss' | 'fee' | 'order' | 'grams') => `quote ${id} ${what}`
 
 /** The kitchen's own figures for a portion, as named inputs. */

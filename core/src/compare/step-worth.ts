@@ -9,7 +9,10 @@ export interface StepWorth {
   pays: boolean
 }
 
-/** Whether a step frees more than its minutes cost. Grams, value per kg, minutes. */
+/**
+ * Whether a step frees more than its minutes cost. Grams, value per kg, minutes.
+ * @example stepWorth({ grams: 9, valuePerKg: 13, minutes: 0.25, ratePerHour: 19.5, onCostPct: 12 }).pays === true
+ */
 export function stepWorth(given: {
   grams: number
   valuePerKg: number

@@ -98,7 +98,10 @@ function costOfDraw(input: MakeOrBuyInput) {
     (amount * (ofItem + ofGram * grams) + minutes * perMinute + fixed + (disposal - credit) * grams) / (grams * yieldPct * portionsOfGram)
 }
 
-/** Share of costs, in rising order, that lie under a figure. */
+/**
+ * Share of costs, in rising order, that lie under a figure.
+ * @example probabilityUnder(Float64Array.of(1, 2, 3, 4), 3) === 0.5
+ */
 export function probabilityUnder(costs: Float64Array, figure: number): number {
   let [low, high] = [0, costs.length]
   while (low < high) {
@@ -109,14 +112,20 @@ export function probabilityUnder(costs: Float64Array, figure: number): number {
   return low / costs.length
 }
 
-/** The cost that a share of them, in rising order, stays below; between two neighbours in proportion. */
+/**
+ * The cost that a share of them, in rising order, stays below; between two neighbours in proportion.
+ * @example percentileOf(Float64Array.of(1, 2, 3, 5), 0.5) === 2.5
+ */
 export function percentileOf(costs: Float64Array, share: number): number {
   const place = share * (costs.length - 1)
   const [low, high] = [costs[Math.floor(place)] as number, costs[Math.ceil(place)] as number]
   return low + (high - low) * (place - Math.floor(place))
 }
 
-/** Quotes against which the draws of one portion stand: how likely cutting is cheaper than each. */
+/**
+ * Quotes against which the draws of one portion stand: how likely cutting is cheaper than each.
+ * @example probabilitiesAgainst(Float64Array.of(9, 10, 11, 12), [{ price: { amount: 10.5, per: 'each' }, portionGrams: 180 }], 180) // [0.5]
+ */
 export function probabilitiesAgainst(costs: Float64Array, quotes: readonly ReadyCut[], portionGrams: number): number[] {
   return quotes.map((quote) => probabilityUnder(costs, readyCutCost(quote, portionGrams)))
 }
@@ -127,7 +136,10 @@ export interface Bin {
   count: number
 }
 
-/** Costs in rising order, counted in even bins from the 0.5th percentile to the 99.5th; the few beyond are left out. */
+/**
+ * Costs in rising order, counted in even bins from the 0.5th percentile to the 99.5th; the few beyond are left out.
+ * @example binCosts(Float64Array.of(5, 5, 5), 4) // [{ from: 5, to: 5, count: 3 }]
+ */
 export function binCosts(costs: Float64Array, bins: number): Bin[] {
   const [low, high] = [percentileOf(costs, 0.005), percentileOf(costs, 0.995)]
   const width = (high - low) / bins

@@ -68,7 +68,10 @@ export function valueInParts(given: {
   return { parts, value, purchase, labour: labourTotal, consumables: given.consumables, disposal, cost, gain: value - cost }
 }
 
-/** What a kg of a part is worth, and by what. */
+/**
+ * What a kg of a part is worth, and by what.
+ * @example valuePart({ key: 'fat', name: 'Fat', role: 'byproduct', pct: 9, marketPerKg: null, ownPerKg: 1.4 }, 'own') // { valuePerKg: 1.4, source: 'own' }
+ */
 export function valuePart({ role, marketPerKg, ownPerKg }: Part, byproducts: ByproductValue): Pick<ValuedPart, 'valuePerKg' | 'source'> {
   if (role === 'waste' || (role === 'byproduct' && byproducts === 'nothing')) return { valuePerKg: 0, source: 'nothing' }
   const market = { valuePerKg: marketPerKg, source: 'market' as const }

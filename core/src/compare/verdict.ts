@@ -5,7 +5,10 @@ export type Verdict = 'cut-here' | 'buy' | 'too-close'
 /** How sure a verdict must be. */
 export const sureFrom = 0.9
 
-/** Cut here from a probability of 0.9 on, buy up to 0.1, else too close to call. Asked of the average, not of the next item. */
+/**
+ * Cut here from a probability of 0.9 on, buy up to 0.1, else too close to call. Asked of the average, not of the next item.
+ * @example verdictOf(0.96) === 'cut-here'
+ */
 export function verdictOf(probability: number): Verdict {
   if (probability >= sureFrom) return 'cut-here'
   return probability <= 1 - sureFrom + 1e-9 ? 'buy' : 'too-close'
@@ -30,6 +33,7 @@ export interface AverageSaving {
  * number up to 500 does it.
  *
  * Source: Student-t of the mean of a normal with unknown variance; its scale falls with the square root of the tests.
+ * @example furtherTests({ mean: 0.25, sd: 0.3, weight: 8, degreesOfFreedom: 8 }) === 13
  */
 export function furtherTests({ mean, sd, weight, degreesOfFreedom }: AverageSaving): number | null {
   const isSure = (more: number) =>

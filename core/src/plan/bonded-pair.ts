@@ -24,6 +24,7 @@ export interface BondedPair {
  * Cut into portions of one weight from the first end; the portions' thickness says how even the log is.
  *
  * @throws InputError naming the field
+ * @example bondedPair({ a: { stations: [{ cm: 0, girthCm: 24 }, { cm: 20, girthCm: 16 }], grams: 800 }, b: { stations: [{ cm: 0, girthCm: 24 }, { cm: 20, girthCm: 16 }], grams: 800 }, portionGrams: 200, offsetCm: 0 }).portions === 8
  */
 export function bondedPair({ a, b, portionGrams, offsetCm }: BondedPairInput): BondedPair {
   const [first, second] = [named('a', () => profileOf(a)), named('b', () => profileOf(b))]

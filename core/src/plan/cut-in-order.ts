@@ -32,6 +32,7 @@ export interface CutInOrder {
 /**
  * Cuts sections from the thick end. A section ends early where the weight runs out; what is left is the remainder.
  * @throws InputError naming the field
+ * @example cutInOrder({ stations: [{ cm: 0, girthCm: 20 }, { cm: 10, girthCm: 20 }], grams: 300, sections: [{ id: 'steak', grams: 120, count: 2 }] }).remainder.grams === 60
  */
 export function cutInOrder({ sections, ...piece }: ProfileInput & { sections: readonly Section[] }): CutInOrder {
   const profile = profileOf(piece)

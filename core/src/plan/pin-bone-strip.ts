@@ -19,6 +19,7 @@ export interface StrippedFillet {
  * strip weighs. The fillet was weighed with the strip in it.
  *
  * @throws InputError naming the field
+ * @example withoutStrip({ stations: [{ cm: 0, widthCm: 10, heightCm: 3 }, { cm: 20, widthCm: 10, heightCm: 3 }], grams: 600 }, { fromCm: 0, toCm: 20, widthCm: 1 }).lossGrams === 60
  */
 export function withoutStrip(fillet: { stations: readonly Station[]; grams: number }, strip: Strip): StrippedFillet {
   const { stations, grams } = fillet

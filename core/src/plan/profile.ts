@@ -43,8 +43,7 @@ const longestCm = 500
  * between stations, so volumes and their inverse are exact. Weight is that share of the weighed total: density cancels.
  *
  * @throws InputError that names the station
- * @example
- * profileOf({ stations: [{ cm: 0, girthCm: 20 }, { cm: 10, girthCm: 20 }], grams: 300 }).weightTo(5) === 150
+ * @example profileOf({ stations: [{ cm: 0, girthCm: 20 }, { cm: 10, girthCm: 20 }], grams: 300 }).weightTo(5) === 150
  */
 export function profileOf({ stations, grams }: ProfileInput): Profile {
   const roots = checkStations(stations)

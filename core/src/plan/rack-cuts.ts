@@ -29,6 +29,7 @@ export interface RackCuts {
  * the next, wherever that is.
  *
  * @throws InputError naming the field
+ * @example rackCuts({ stations: [{ cm: 0, girthCm: 20 }, { cm: 10, girthCm: 20 }], grams: 300, ribsCm: [2, 8], boneHalfWidthCm: 0.4, bonesPerPiece: [1, 1] }).cutsCm // [5]
  */
 export function rackCuts(input: RackInput): RackCuts {
   const profile = profileOf(input)

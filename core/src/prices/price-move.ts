@@ -15,7 +15,10 @@ export function priceMove(before: Price, after: Price): number | null {
   return from > 0 ? ((to - from) / from) * 100 : null
 }
 
-/** A price by weight and by the piece, as far as the quote says. */
+/**
+ * A price by weight and by the piece, as far as the quote says.
+ * @example perUnit({ amount: 60, per: 'case', count: 5 }) // { perPiece: 12 }
+ */
 export function perUnit(price: Price): { perKg?: number; perPiece?: number } {
   switch (price.per) {
     case 'kg':

@@ -24,7 +24,7 @@ export function writeWeight(tenths: Tenths, system: WeightSystem): WrittenWeight
 
 /**
  * The same in one string.
- * @example formatWeight(12500, 'metric') === '1 250 g'
+ * @example formatWeight(12500, 'metric') // '1 250 g'
  */
 export function formatWeight(tenths: Tenths, system: WeightSystem): string {
   const { figure, unit } = writeWeight(tenths, system)

@@ -17,7 +17,10 @@ export function parseAmount(text: string, decimalSign: DecimalSign): number | un
   return plainNumber.test(plain) && !(decimalSign === ',' && joined.includes('.')) ? Number(plain) : undefined
 }
 
-/** The decimal sign that a column of amounts is written with: the sign before a last group of one, two or four digits or more. */
+/**
+ * The decimal sign that a column of amounts is written with: the sign before a last group of one, two or four digits or more.
+ * @example guessDecimalSign(['12,40', '9,10']) === ','
+ */
 export function guessDecimalSign(texts: readonly string[]): DecimalSign {
   let [points, commas] = [0, 0]
   for (const text of texts) {

@@ -9,7 +9,10 @@ export interface Random {
   pick<Entry>(entries: readonly Entry[]): Entry
 }
 
-/** mulberry32, the Box–Muller transform, and Marsaglia and Tsang's gamma for the chi-square of a Student-t. */
+/**
+ * mulberry32, the Box–Muller transform, and Marsaglia and Tsang's gamma for the chi-square of a Student-t.
+ * @example seededRandom(7).next() === seededRandom(7).next()
+ */
 export function seededRandom(seed: number): Random {
   let state = seed >>> 0
   const next = () => {

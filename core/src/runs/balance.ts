@@ -28,7 +28,10 @@ export function balanceOf(receivedGrams: number, weighedTenths: Tenths, weighing
   return { unaccountedGrams: gramsOf(unaccounted), unaccountedPct, state }
 }
 
-/** A percentage as it is shown everywhere: to a tenth. */
+/**
+ * A percentage as it is shown everywhere: to a tenth.
+ * @example asShown(1.04) === 1
+ */
 export function asShown(pct: number): number {
   return Math.round(pct * 10) / 10
 }

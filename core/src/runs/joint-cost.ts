@@ -30,6 +30,7 @@ export interface SharedCost {
  *
  * @throws InputError where `sales-value` meets an output that has weight and no value per kg, or several kinds of mains one
  *   of which has none
+ * @example shareJointCost('weight', 90, [{ id: 'a', name: 'Breast', role: 'main', grams: 600 }, { id: 'b', name: 'Leg', role: 'main', grams: 300 }]).costs // [60, 30]
  */
 export function shareJointCost(method: JointCostMethod, gross: number, outputs: readonly Output[]): SharedCost {
   const carries = (output: Output) => output.role === 'main' || (output.role === 'coproduct' && method !== 'byproduct-credit')

@@ -44,6 +44,7 @@ const nothing: Reading = {
 /**
  * Reads a ledger. Lines that an earlier reading has seen in the same places are not read again, so that the cost of a
  * weighing does not grow with the run.
+ * @example readLedger([{ id: 'a', tubId: 't', tenths: 1840, reversesId: null }]).total // { tenths: 1840, count: 1 }
  */
 export function readLedger<Line extends LedgerLine>(lines: readonly Line[]): Ledger<Line> {
   const [first] = lines
@@ -119,7 +120,10 @@ export function standing<Line extends LedgerLine>(lines: readonly Line[]): reado
   return readLedger(lines).standing
 }
 
-/** Totals of the standing weighings by tub id; a tub without any is not in it. */
+/**
+ * Totals of the standing weighings by tub id; a tub without any is not in it.
+ * @example totalsByTub([{ id: 'a', tubId: 't', tenths: 1840, reversesId: null }]).get('t') // { tenths: 1840, count: 1 }
+ */
 export function totalsByTub(lines: readonly LedgerLine[]): ReadonlyMap<string, TubTotal> {
   return readLedger(lines).totals
 }

@@ -20,6 +20,7 @@ interface PlatedRun<Tub> {
 /**
  * The outputs of a sheet whose pieces make plates together: as many sorts as a plate has pieces, all for one destination, or
  * one sort alone. `undefined` where portions are single pieces.
+ * @example platedOutputs([{ key: 'breast', portion: { pieces: 2 } }, { key: 'legs', portion: { pieces: 2 } }])?.perPlate === 2
  */
 export function platedOutputs<Rule extends PlateRule>(outputs: readonly Rule[]): { perPlate: number; outputs: Rule[] } | undefined {
   const rule = outputs.find((output) => output.portion?.pieces !== undefined)
@@ -33,7 +34,7 @@ export function platedOutputs<Rule extends PlateRule>(outputs: readonly Rule[]):
 
 /**
  * What portions are called: by their output, or by the sorts of pieces on a plate.
- * @example nameOfPortions(breast, [breast, leg]) === 'Plates of breast pieces and leg pieces'
+ * @example nameOfPortions({ name: 'Breasts' }, [{ name: 'Breasts' }, { name: 'Legs' }]) === 'Plates of breasts and legs'
  */
 export function nameOfPortions(output: { name: string }, plated: readonly { name: string }[] | undefined): string {
   return plated ? `Plates of ${plated.map(({ name }) => name.toLowerCase()).join(' and ')}` : output.name

@@ -14,9 +14,7 @@ export interface ExpectedOutput {
  * are; the projected weights and the loss add up to the received weight.
  *
  * @returns projected grams by output id, to 0.1 g
- * @example
- * // nothing weighed yet: every output at its typical share
- * projectRun(1000, [{ id: 'steak', weighedTenths: 0, typicalPct: 60 }]).get('steak') === 600
+ * @example projectRun(1000, [{ id: 'steak', weighedTenths: 0, typicalPct: 60 }]).get('steak') === 600
  */
 export function projectRun(receivedGrams: number, outputs: readonly ExpectedOutput[]): Map<string, number> {
   const received = tenthsOf(receivedGrams)

@@ -19,7 +19,7 @@ const furthestApart = 1.25
  * @param delivered grams of one item as they came so far
  * @param sheetKg the range that the cut sheet is fit for, asked where none came yet
  * @param write a weight in grams as the kitchen writes it
- * @example questionedWeights({ billedGrams: 31, receivedGrams: 31, pieces: 6 }, noSample, { low: 5, high: 10 }, String)
+ * @example questionedWeights({ billedGrams: 8000, receivedGrams: 7950, pieces: 1 }, noSample, { low: 5, high: 10 }, String) === undefined
  */
 export function questionedWeights(
   { billedGrams, receivedGrams, pieces }: ReceivedWeights,

@@ -50,7 +50,10 @@ export interface ReadyCutTerms {
   portionsPerOrder: number | null
 }
 
-/** A quoted ready-cut item in the form that the comparison takes. */
+/**
+ * A quoted ready-cut item in the form that the comparison takes.
+ * @example readyCutOf({ portionTenths: 1800, trimPct: 1, lossPct: 2, feePerOrder: 12, portionsPerOrder: 60 }, { amount: 10.9, per: 'each' }).portionGrams === 180
+ */
 export function readyCutOf(terms: ReadyCutTerms, price: Price): ReadyCut {
   return {
     price,
@@ -72,7 +75,10 @@ export function tubOfPortions<Tub extends RunTub>(tubs: readonly Tub[]): Tub | u
   return portionTub(tubs) ?? tubs.find((tub) => tub.role === 'main')
 }
 
-/** Weights in grams of what lies in one tub, in the order of weighing. */
+/**
+ * Weights in grams of what lies in one tub, in the order of weighing.
+ * @example weightsIn({ weighings: [{ id: 'a', tubId: 't', tenths: 1840, reversesId: null }] }, 't') // [184]
+ */
 export function weightsIn(run: Pick<RunRecord, 'weighings'>, tubId: string): number[] {
   return (readLedger(run.weighings).byTub.get(tubId) ?? []).map((line) => gramsOf(line.tenths))
 }
@@ -234,7 +240,10 @@ export function figuresOfRun(run: RunRecord): RunFigures {
   }
 }
 
-/** What a portion carries on average: that of its output, or of the pieces on a plate, which carry alike by weight. */
+/**
+ * What a portion carries on average: that of its output, or of the pieces on a plate, which carry alike by weight.
+ * @example costOfPortion({ id: 'a', costPerKg: 50 }, [180, 184]) === 9.1
+ */
 export function costOfPortion(cost: OutputCost | undefined, portions: readonly number[]): number | null {
   if (cost?.costPerKg == null || portions.length === 0) return null
   return (cost.costPerKg * portions.reduce((sum, grams) => sum + grams, 0)) / portions.length / 1000

@@ -73,9 +73,6 @@ export interface YieldTest {
  * Source: culinary costing's as-purchased and edible-portion cost; joint costs of cost accounting.
  *
  * @throws InputError naming the field
- * @example
- * // 2 950 g billed at 31.40 a kg, 1 800 g of steaks: see the test for the whole loin
- * yieldTest(loin).cost.purchase === 92.63
  */
 export function yieldTest(input: YieldTestInput): YieldTest {
   const { purchase, outputs } = input

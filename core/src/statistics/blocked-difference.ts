@@ -22,6 +22,7 @@ export interface BlockedValue {
  *
  * Source: two-way analysis of variance without interaction, unequal numbers, blocks fixed.
  * @param level of the interval, 0–1
+ * @example blockedDifference([{ value: 3, block: 'x' }, { value: 9, block: 'y' }], [{ value: 2, block: 'x' }, { value: 8, block: 'y' }])?.mean === 1
  */
 export function blockedDifference(a: readonly BlockedValue[], b: readonly BlockedValue[], level = 0.9): Difference | undefined {
   const blocks = [...new Set([...a, ...b].map(({ block }) => block))]

@@ -10,7 +10,10 @@ export function normalShare(z: number): number {
   return normal.cdf(z, 0, 1)
 }
 
-/** The value that a share `p` of a gamma distribution of this mean and spread stays below. */
+/**
+ * The value that a share `p` of a gamma distribution of this mean and spread stays below.
+ * @example gammaQuantile(0.5, 2, 2) // 1.3863
+ */
 export function gammaQuantile(p: number, mean: number, sd: number): number {
   const scale = (sd * sd) / mean
   return gamma.inv(p, mean / scale, scale)

@@ -28,7 +28,10 @@ export function sampleOfSums(n: number, sum: number, squares: number): Sample {
   return { n, mean: sum / n, variance: n > 1 ? Math.max(0, (squares - (sum * sum) / n) / (n - 1)) : 0 }
 }
 
-/** Two samples as one. */
+/**
+ * Two samples as one.
+ * @example pooled({ n: 1, mean: 1, variance: 0 }, { n: 1, mean: 3, variance: 0 }) // { n: 2, mean: 2, variance: 2 }
+ */
 export function pooled(a: Sample, b: Sample): Sample {
   const n = a.n + b.n
   if (n === 0) return noSample

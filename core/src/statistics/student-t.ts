@@ -4,7 +4,7 @@ const { studentt } = jstat.jStat
 
 /**
  * Share of Student's t-distribution below `t`.
- * @example studentTCdf(0, 5) === 0.5
+ * @example studentTCdf(0, 5) // 0.5
  */
 export function studentTCdf(t: number, degreesOfFreedom: number): number {
   return studentt.cdf(t, degreesOfFreedom)

@@ -33,7 +33,10 @@ export interface Expectation {
 /** How many tests a cut sheet's starting figure counts for. */
 export const priorWorth = 3
 
-/** A prior whose own 90 % interval for the next test is as wide as the range that a cut sheet gives. */
+/**
+ * A prior whose own 90 % interval for the next test is as wide as the range that a cut sheet gives.
+ * @example priorOfRange({ low: 22, typical: 25, high: 28 }).mean === 25
+ */
 export function priorOfRange({ low, typical, high }: { low: number; typical: number; high: number }, worth = priorWorth): Prior {
   const half = Math.max((high - low) / 2, Math.abs(typical) * 0.02, 1e-6)
   return { mean: typical, sd: half / (studentTQuantile(0.95, worth) * Math.sqrt(1 + 1 / worth)), worth }
@@ -47,6 +50,7 @@ const metBeyond = 1.1
 /**
  * The same for a share of the received weight: a range that is cut off at nothing is as wide below as above, and there may be
  * none of it at all.
+ * @example priorOfShare({ low: 0, typical: 1, high: 2 }).none === 0.1
  */
 export function priorOfShare({ low, typical, high }: { low: number; typical: number; high: number }, worth = priorWorth): Prior {
   const prior = priorOfRange({ low: Math.min(low, 2 * typical - high), typical, high }, worth)
@@ -77,6 +81,7 @@ type Unended = Omit<Expectation, 'low' | 'high'>
 /**
  * An expectation with the ends of its 90 % interval. Where a share is often nothing at all, that is its lower end, and nine in
  * ten lie up to the upper.
+ * @example intervalOf({ tests: 9, mean: 60, sd: 2, predictiveSd: 2.1, degreesOfFreedom: 12, weight: 12 }).high // 63.7428
  */
 export function intervalOf(given: Unended): Expectation {
   const low = predictiveQuantile(given, 0.05)
@@ -86,7 +91,10 @@ export function intervalOf(given: Unended): Expectation {
 /** Where the spread reaches so far towards nothing, a share is seen as a gamma distribution, which ends there. */
 const bentFrom = 0.2
 
-/** The value of the next test that a share `p` of them stays below; of a share never below nothing. */
+/**
+ * The value of the next test that a share `p` of them stays below; of a share never below nothing.
+ * @example predictiveQuantile({ tests: 9, mean: 60, sd: 2, predictiveSd: 2.1, degreesOfFreedom: 12, weight: 12 }, 0.5) === 60
+ */
 export function predictiveQuantile({ mean, predictiveSd, degreesOfFreedom, none }: Unended, p: number): number {
   if (none === undefined) return mean + studentTQuantile(p, degreesOfFreedom) * predictiveSd
   if (mean <= 0 || p <= none) return 0
@@ -97,7 +105,10 @@ export function predictiveQuantile({ mean, predictiveSd, degreesOfFreedom, none 
   return sd <= bentFrom * some ? some + t * sd : gammaQuantile(normalShare(t), some, sd)
 }
 
-/** How far the mean itself may lie from the truth: the scale of a Student-t. */
+/**
+ * How far the mean itself may lie from the truth: the scale of a Student-t.
+ * @example sdOfMean(expectation({ mean: 60, sd: 2, worth: 4 }, { n: 0, mean: 0, variance: 0 })) === 1
+ */
 export function sdOfMean({ sd, weight }: Expectation): number {
   return sd / Math.sqrt(weight)
 }
@@ -105,6 +116,7 @@ export function sdOfMean({ sd, weight }: Expectation): number {
 /**
  * What to expect of several shares together, each known on its own: their means and the squares of their spreads add up.
  * @throws RangeError where there are none
+ * @example together([expectation({ mean: 40, sd: 3, worth: 3 }, { n: 0, mean: 0, variance: 0 }), expectation({ mean: 20, sd: 4, worth: 3 }, { n: 0, mean: 0, variance: 0 })]).sd === 5
  */
 export function together(expected: readonly Expectation[]): Expectation {
   const [first] = expected

@@ -12,7 +12,10 @@ export interface MinutesSums {
 
 export const noMinutes: MinutesSums = { n: 0, x: 0, xx: 0, y: 0, xy: 0, yy: 0 }
 
-/** @returns sums of runs that noted their minutes; those of no minutes teach nothing and are left out */
+/**
+ * @returns sums of runs that noted their minutes; those of no minutes teach nothing and are left out
+ * @example sumMinutes([{ items: 2, minutes: null }, { items: 1, minutes: 10 }]).n === 1
+ */
 export function sumMinutes(runs: readonly { items: number; minutes: number | null }[]): MinutesSums {
   const sums = { ...noMinutes }
   for (const { items, minutes } of runs) {
@@ -42,6 +45,7 @@ export interface Learning {
  * only where the whole 90 % interval lies below zero.
  *
  * Source: the learning curve (Wright 1936).
+ * @example learnMinutes(sumMinutes([1, 2, 4, 8].map((items) => ({ items, minutes: 10 * items ** 0.5 })))).perDoubling // 0.7071
  */
 export function learnMinutes({ n, x, xx, y, xy, yy }: MinutesSums): Learning {
   const none: Learning = { slope: 0, perDoubling: 1, measured: undefined }

@@ -35,6 +35,7 @@ export interface ShareTest {
   grams: number
 }
 
+/** @example withShare(noShares, { pct: 60, items: 2, grams: 3000 }).ny === 120 */
 export function withShare(sums: ShareSums, { pct, items, grams }: ShareTest): ShareSums {
   return {
     n: sums.n + 1,
@@ -47,6 +48,7 @@ export function withShare(sums: ShareSums, { pct, items, grams }: ShareTest): Sh
   }
 }
 
+/** @example withRun(noRuns, { items: 2, grams: 3000 }).w === 3000 */
 export function withRun(sums: RunSums, { items, grams }: Pick<ShareTest, 'items' | 'grams'>): RunSums {
   return {
     tests: sums.tests + 1,

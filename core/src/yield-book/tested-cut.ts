@@ -18,6 +18,7 @@ export interface TestRecord {
 /**
  * What a choice of tests gives, in the form that expectations are made from; after a change the tests since.
  * @param mainKeys keys of the outputs that are mains
+ * @example testedCutOf([{ receivedTenths: 30_000, pieces: 1, minutes: null, shares: { steak: 40 } }], ['steak']).tests === 1
  */
 export function testedCutOf(all: readonly TestRecord[], mainKeys: readonly string[]): TestedCut {
   const tests = sinceChange(all)
@@ -39,6 +40,7 @@ export function testedCutOf(all: readonly TestRecord[], mainKeys: readonly strin
 
 /**
  * The tests since the last change that shows in any share, of all that every test has; all of them where none does. Oldest first.
+ * @example sinceChange([{ receivedTenths: 30_000, pieces: 1, minutes: null, shares: { steak: 40 } }]).length === 1
  */
 export function sinceChange<Test extends TestRecord>(tests: readonly Test[]): readonly Test[] {
   const keys = Object.keys(tests[0]?.shares ?? {}).filter((key) => tests.every(({ shares }) => shares[key] !== undefined))
@@ -50,7 +52,10 @@ function sizeOf({ pieces, receivedTenths }: TestRecord): Omit<ShareTest, 'pct'> 
   return { items: pieces, grams: receivedTenths / 10 / pieces }
 }
 
-/** The tests of one output's share, without those whose sheet did not have it. */
+/**
+ * The tests of one output's share, without those whose sheet did not have it.
+ * @example shareTests([{ receivedTenths: 60_000, pieces: 2, minutes: null, shares: { steak: 40 } }], 'steak') // [{ items: 2, grams: 3000, pct: 40 }]
+ */
 export function shareTests(tests: readonly TestRecord[], key: string): ShareTest[] {
   return tests.flatMap((test) => {
     const pct = test.shares[key]
@@ -58,7 +63,10 @@ export function shareTests(tests: readonly TestRecord[], key: string): ShareTest
   })
 }
 
-/** All mains of a test together, percent. */
+/**
+ * All mains of a test together, percent.
+ * @example mainsOf({ shares: { steak: 40, head: 20, fat: 9 } }, ['steak', 'head']) === 60
+ */
 export function mainsOf({ shares }: Pick<TestRecord, 'shares'>, mainKeys: readonly string[]): number {
   return mainKeys.reduce((sum, key) => sum + (shares[key] ?? 0), 0)
 }

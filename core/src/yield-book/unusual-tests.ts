@@ -16,7 +16,10 @@ function seenAs(value: number, expected: Expectation): SeenTest {
   return { value, expected, isUnusual }
 }
 
-/** Each test beside what the ones before it led one to expect, oldest first. */
+/**
+ * Each test beside what the ones before it led one to expect, oldest first.
+ * @example unusualTests({ mean: 25, sd: 1, worth: 3 }, [25, 40]).map(({ isUnusual }) => isUnusual) // [false, true]
+ */
 export function unusualTests(prior: Prior, values: readonly number[]): SeenTest[] {
   let sample: Sample = noSample
   return values.map((value) => {
@@ -29,6 +32,7 @@ export function unusualTests(prior: Prior, values: readonly number[]): SeenTest[
 /**
  * The same for shares, each test by its own number of items and their weight.
  * @param changeAt place of the first test after something changed: what came before says nothing of it
+ * @example unusualShares({ mean: 60, sd: 1, worth: 3 }, [{ pct: 60, items: 1, grams: 3000 }, { pct: 90, items: 1, grams: 3000 }]).map(({ isUnusual }) => isUnusual) // [false, true]
  */
 export function unusualShares(prior: Prior, tests: readonly ShareTest[], changeAt = 0): SeenTest[] {
   let [shares, runs] = [noShares, noRuns]
