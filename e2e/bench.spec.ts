@@ -121,6 +121,9 @@ test('a piece is dragged to another tub in one gesture', async ({ page }) => {
   await page.mouse.up()
   await expect(tubOf(page, 'Tournedos')).toContainText('184')
   await expect(tubOf(page, 'Centre steaks')).not.toContainText('184')
+  // and what is weighed after it goes out too
+  await weighByKeyboard(page, '176', 1)
+  await expect.poll(async () => (await storedRun(page)).weighings.map(({ tenths }) => tenths)).toEqual([1840, 1840, 1840, 1760])
 })
 
 test('racks into cutlets, item by item, each one’s yield told apart', async ({ page }) => {

@@ -6,7 +6,7 @@ import { Link, useLocation } from 'react-router'
 import { send } from '../api/http.ts'
 import { sessionQuery, useSession } from '../api/queries.ts'
 import { sessionIsSettled } from '../api/session-over.ts'
-import { tryNow } from '../features/runs/outbox.ts'
+import { outbox } from '../outbox/tablet-outbox.ts'
 import { TextField } from '../ui/fields.tsx'
 import { Warning } from '../ui/notes.tsx'
 import { useRequestForm } from '../ui/request-form.ts'
@@ -29,7 +29,7 @@ export function AgainForm() {
     sessionIsSettled()
     queryClient.setQueryData(sessionQuery.queryKey, session)
     void queryClient.invalidateQueries()
-    tryNow()
+    outbox.tryNow()
   }
   return (
     <Form className="sign-in-again" aria-label="Sign in again" onSubmit={enter}>

@@ -5,11 +5,12 @@ import { Link, useLocation } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { useHasRole } from '../../api/queries.ts'
+import { signInTrouble } from '../../outbox/outbox.ts'
+import type { OutboxLine } from '../../outbox/outbox-line.ts'
+import { outbox, useOutbox } from '../../outbox/tablet-outbox.ts'
 import { momentText } from '../../ui/days.ts'
 import { useUnits } from '../../ui/units.ts'
 import { useChange } from '../../ui/use-change.ts'
-import { dismiss, type OutboxLine, sendAgain, signInTrouble, tryNow } from './outbox.ts'
-import { useOutbox } from './use-run.ts'
 
 const lineWords = { weighing: '', reversal: 'Taking back ', move: 'Moving ' } as const
 
@@ -40,7 +41,7 @@ export function OutboxStatus() {
                   Sign in
                 </Link>
               ) : (
-                <Button variant="line" onClick={tryNow}>
+                <Button variant="line" onClick={outbox.tryNow}>
                   Try now
                 </Button>
               )}
@@ -66,7 +67,7 @@ function RefusedLine({ line }: { line: OutboxLine }) {
       if (run.status === 'finished' || run.status === 'discarded') {
         await send('POST', `/runs/${line.runId}/reopen`, { version: run.version, reason: `A weighing from a tablet came late: ${words}` })
       }
-      await sendAgain(line.id)
+      await outbox.sendAgain(line.id)
     },
   })
   const { change: letGo, trouble: notLetGo } = useChange({
@@ -75,7 +76,7 @@ function RefusedLine({ line }: { line: OutboxLine }) {
         const note = `Not counted: ${words}, ${line.person.name}, ${momentText(line.at)}. ${line.refusal}`.slice(0, 400)
         await send('POST', `/runs/${line.runId}/defects`, { id: newId(), kind: 'other', note })
       }
-      await dismiss(line.id)
+      await outbox.dismiss(line.id)
     },
   })
   const trouble = notSent ?? notLetGo
@@ -92,7 +93,7 @@ function RefusedLine({ line }: { line: OutboxLine }) {
             Open the run and put it in
           </Button>
         )}
-        <Button variant="line" onClick={() => void sendAgain(line.id)}>
+        <Button variant="line" onClick={() => void outbox.sendAgain(line.id)}>
           Send again
         </Button>
         <Button variant="line" onClick={() => letGo()}>

@@ -2,15 +2,13 @@ import type { Happening } from '@fleam/contract/bench'
 import type { Run, Weighing } from '@fleam/contract/runs'
 import type { TakenLoad } from '@fleam/contract/scales'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useMemo, useSyncExternalStore } from 'react'
+import { useEffect, useMemo } from 'react'
 import { newId } from '../../api/new-id.ts'
 import { runQuery, useSession } from '../../api/queries.ts'
-import { type OutboxWhat, outboxState, post, watchOutbox, whenStored, withWaiting } from './outbox.ts'
-import { addToRun } from './use-live.ts'
-
-export function useOutbox() {
-  return useSyncExternalStore(watchOutbox, outboxState)
-}
+import { addToRun } from '../../live/use-live.ts'
+import type { OutboxWhat } from '../../outbox/outbox-line.ts'
+import { outbox, useOutbox } from '../../outbox/tablet-outbox.ts'
+import { withWaiting } from '../../outbox/with-waiting.ts'
 
 /** A run as it stands on the server, with what this tablet has not sent yet. */
 export function useRun(id: string) {
@@ -25,11 +23,11 @@ export function useWeighing(run: Run) {
   const queryClient = useQueryClient()
   const { person } = useSession()
   useEffect(() => {
-    whenStored((runId, stored) => addToRun(queryClient, runId, stored))
+    outbox.whenStored((runId, stored) => addToRun(queryClient, runId, stored))
   }, [queryClient])
   const by = { id: person.id, name: person.name }
   const put = (what: OutboxWhat, id = newId()) => {
-    void post({ id, runId: run.id, at: new Date().toISOString(), person: by, ...what })
+    void outbox.post({ id, runId: run.id, at: new Date().toISOString(), person: by, ...what })
     return id
   }
   return {

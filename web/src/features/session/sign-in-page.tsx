@@ -7,10 +7,10 @@ import type * as z from 'zod'
 import { get, ProblemFailure, send } from '../../api/http.ts'
 import { sessionQuery } from '../../api/queries.ts'
 import { sessionIsSettled } from '../../api/session-over.ts'
+import { outbox } from '../../outbox/tablet-outbox.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
-import { tryNow } from '../runs/outbox.ts'
 
 async function fetchDemo(): Promise<z.infer<typeof demo>['people']> {
   try {
@@ -45,7 +45,7 @@ export function Page() {
     queryClient.clear()
     sessionIsSettled()
     queryClient.setQueryData(sessionQuery.queryKey, session)
-    tryNow()
+    outbox.tryNow()
     const to = search.get('to')
     navigate(to?.startsWith('/') && !to.startsWith('//') ? to : '/', { replace: true })
   }

@@ -6,9 +6,9 @@ import { type ReactNode, useMemo } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Keyboard, ListUl } from 'react-bootstrap-icons'
 import { useKitchen, yieldBookQuery } from '../../../api/queries.ts'
+import type { LiveState } from '../../../live/live-run.ts'
 import { percentText, useUnits } from '../../../ui/units.ts'
 import { BalanceBar } from '../balance-bar.tsx'
-import type { LiveState } from '../use-live.ts'
 
 interface BalancePanelProps {
   run: Run

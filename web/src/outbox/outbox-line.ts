@@ -1,0 +1,47 @@
+import type { BenchEvent, Happening } from '@fleam/contract/bench'
+import type { Weighing } from '@fleam/contract/runs'
+import type { TakenLoad } from '@fleam/contract/scales'
+
+/** What this tablet holds until the server has it: a weighing, one taken back or moved, or what happened beside. */
+export type OutboxLine = OutboxBase & OutboxWhat
+
+export type OutboxWhat =
+  | {
+      kind: 'weighing'
+      tubId: string
+      tenths: number
+      /** As typed, with its unit. */
+      entered: string
+      item: number | null
+      /** The load that a scale gave; absent in lines of an older page. */
+      load?: TakenLoad | null
+    }
+  | { kind: 'reversal'; reversesId: string; tubId: string; tenths: number; entered: string; item: number | null }
+  | {
+      kind: 'move'
+      reversalId: string
+      weighingId: string
+      fromTubId: string
+      tubId: string
+      tenths: number
+      entered: string
+      item: number | null
+    }
+  | { kind: 'event'; what: Happening }
+
+interface OutboxBase {
+  order: number
+  id: string
+  runId: string
+  at: string
+  person: { id: string; name: string }
+  /** Why the server will not have it, in words and by kind; it is kept until a person has dealt with it. */
+  refusal: string | null
+  refusalKind?: string | undefined
+}
+
+/** A line as it is made: it gets its place and may be refused later. */
+export type NewLine = Omit<OutboxBase, 'order' | 'refusal' | 'refusalKind'> & OutboxWhat
+
+/** What the server answered once it had a line. */
+export type StoredAnswer = { weighings: Weighing[] } | { event: BenchEvent }

@@ -1,0 +1,175 @@
+import { mayRecover, ProblemFailure } from '../api/http.ts'
+import type { NewLine, OutboxLine, StoredAnswer } from './outbox-line.ts'
+
+/** Where lines are kept through a reload. */
+export interface OutboxStore {
+  /** All lines, in the order they were made. */
+  all(): Promise<OutboxLine[]>
+  /** @returns the line's place in the order */
+  add(line: Omit<OutboxLine, 'order'>): Promise<number>
+  change(id: string, part: Pick<OutboxLine, 'refusal' | 'refusalKind'>): Promise<unknown>
+  remove(id: string): Promise<unknown>
+}
+
+export interface OutboxState {
+  lines: readonly OutboxLine[]
+  /** What keeps lines waiting, in words; `null` while nothing does. */
+  trouble: string | null
+}
+
+/**
+ * Weighings on their way to the server: shown at once, kept on the tablet, sent in the order they were made, once each, however
+ * often the network, the server or the page goes in between.
+ */
+export interface Outbox {
+  /** Settled once what an earlier page left waiting has been read. */
+  opened: Promise<void>
+  state(): OutboxState
+  watch(watcher: () => void): () => void
+  /** Who is told what the server has stored. */
+  whenStored(listener: (runId: string, answer: StoredAnswer) => void): void
+  post(line: NewLine): Promise<void>
+  /** Sends a refused line again, such as into a run that was opened again. */
+  sendAgain(id: string): Promise<void>
+  /** Lets go of a refused line once a person has dealt with it. */
+  dismiss(id: string): Promise<void>
+  /** Goes on sending at once, such as after signing in again. */
+  tryNow(): void
+}
+
+export interface OutboxOptions {
+  store: OutboxStore
+  /** Sends one line; throws as `send` of the API does. */
+  send: (line: OutboxLine) => Promise<StoredAnswer>
+  /** Says a word to the person at the tablet. */
+  say: (words: string) => void
+  /** Waits before another try, in ms. */
+  pauseMs?: (failures: number) => number
+}
+
+export const signInTrouble = 'Sign in again to send what waits.'
+const notKept = 'This browser keeps nothing on the tablet: do not close the page while something waits.'
+const usualPause = (failures: number) => Math.min(5_000, 400 * 2 ** Math.min(failures, 4))
+
+export function createOutbox({ store, send, say, pauseMs = usualPause }: OutboxOptions): Outbox {
+  let state: OutboxState = { lines: [], trouble: null }
+  const watchers = new Set<() => void>()
+  let onStored: (runId: string, answer: StoredAnswer) => void = () => undefined
+  let sending = false
+  let retryTimer: ReturnType<typeof setTimeout> | undefined
+  let failures = 0
+
+  function change(part: Partial<OutboxState>): void {
+    state = { ...state, ...part }
+    for (const watcher of watchers) watcher()
+  }
+
+  function replace(id: string, turn: (line: OutboxLine) => OutboxLine): void {
+    change({ lines: state.lines.map((line) => (line.id === id ? turn(line) : line)) })
+  }
+
+  async function refuse(id: string, refusal: string | null, refusalKind?: string): Promise<void> {
+    replace(id, (line) => ({ ...line, refusal, refusalKind }))
+    await store.change(id, { refusal, refusalKind }).catch(() => undefined)
+  }
+
+  async function forget(id: string): Promise<void> {
+    change({ lines: state.lines.filter((line) => line.id !== id) })
+    await store.remove(id).catch(() => undefined)
+  }
+
+  /** Sends what waits, one after the other. @returns whether to go on with the next */
+  async function sendOne(line: OutboxLine): Promise<boolean> {
+    const { id, runId } = line
+    try {
+      onStored(runId, await send(line))
+      await forget(id)
+      failures = 0
+      change({ trouble: null })
+      return true
+    } catch (error) {
+      if (error instanceof ProblemFailure && error.kind === 'load-taken') {
+        // it stands in the ledger already, from another tablet or from before this page was opened
+        await forget(id)
+        say(`${error.problem.detail ?? error.problem.title} It was not counted twice.`)
+        return true
+      }
+      if (isFinal(error)) {
+        await refuse(id, error instanceof Error ? error.message : String(error), error instanceof ProblemFailure ? error.kind : undefined)
+        return true
+      }
+      failures += 1
+      change({ trouble: reasonOf(error) })
+      return false
+    }
+  }
+
+  async function sendWaiting(): Promise<void> {
+    if (sending) return
+    sending = true
+    clearTimeout(retryTimer)
+    try {
+      for (let next = firstWaiting(); next; next = firstWaiting()) {
+        if (await sendOne(next)) continue
+        retryTimer = setTimeout(sendWaiting, pauseMs(failures))
+        return
+      }
+    } finally {
+      sending = false
+    }
+  }
+
+  const firstWaiting = () => state.lines.find((line) => line.refusal === null)
+
+  function tryNow(): void {
+    failures = 0
+    void sendWaiting()
+  }
+
+  const opened = store.all().then((lines) => {
+    change({ lines: [...lines, ...state.lines] })
+    void sendWaiting()
+  })
+  opened.catch(() => change({ trouble: notKept }))
+
+  return {
+    opened,
+    state: () => state,
+    watch(watcher) {
+      watchers.add(watcher)
+      return () => watchers.delete(watcher)
+    },
+    whenStored(listener) {
+      onStored = listener
+    },
+    async post(line) {
+      const shown = { ...line, refusal: null, order: Number.POSITIVE_INFINITY } as OutboxLine
+      change({ lines: [...state.lines, shown] })
+      try {
+        const { order: _unset, ...fresh } = shown
+        const order = await store.add(fresh)
+        replace(line.id, (held) => ({ ...held, order }))
+      } catch {
+        change({ trouble: notKept })
+      }
+      void sendWaiting()
+    },
+    async sendAgain(id) {
+      await refuse(id, null)
+      tryNow()
+    },
+    dismiss: forget,
+    tryNow,
+  }
+}
+
+function isFinal(error: unknown): boolean {
+  if (mayRecover(error)) return false
+  return !(error instanceof ProblemFailure && error.problem.status === 401)
+}
+
+function reasonOf(error: unknown): string {
+  if (error instanceof ProblemFailure && error.problem.status === 401) return signInTrouble
+  if (error instanceof ProblemFailure) return error.problem.title
+  return 'The server cannot be reached.'
+}

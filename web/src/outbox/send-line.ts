@@ -1,0 +1,33 @@
+import type { BenchEvent } from '@fleam/contract/bench'
+import type { Move, Weighing } from '@fleam/contract/runs'
+import { momentByServer, send, Unreachable } from '../api/http.ts'
+import type { OutboxLine, StoredAnswer } from './outbox-line.ts'
+
+/** Sends one line to its run; what is answered is what the server has stored. */
+export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
+  const { id, person } = line
+  const at = momentByServer(line.at)
+  const path = `/runs/${line.runId}`
+  const common = { id, personId: person.id }
+  if (line.kind === 'event')
+    return { event: known(id, await send<BenchEvent>('POST', `${path}/bench-events`, { ...common, at, what: line.what })) }
+  if (line.kind === 'move') {
+    const { reversalId, weighingId, tubId, item } = line
+    const moved = { ...common, reversalId, weighingId, tubId, ...(item === null ? {} : { item }), weighedAt: at }
+    const { reversal, weighing } = await send<Move>('POST', `${path}/moves`, moved)
+    return { weighings: [known(reversalId, reversal), known(id, weighing)] }
+  }
+  if (line.kind === 'reversal') {
+    const stored = await send<Weighing>('POST', `${path}/reversals`, { ...common, reversesId: line.reversesId, weighedAt: at })
+    return { weighings: [known(id, stored)] }
+  }
+  const { tubId, entered, item, load = null } = line
+  const stored = await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, item, load, weighedAt: at })
+  return { weighings: [known(id, stored)] }
+}
+
+/** Only an answer that names what was sent says that it is stored: anything else is not the server's. */
+function known<Stored extends { id: string }>(id: string, stored: Stored | undefined): Stored {
+  if (stored?.id !== id) throw new Unreachable()
+  return stored
+}
