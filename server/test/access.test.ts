@@ -126,6 +126,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/runs/:id/finish': { version: 1, minutes: 5 },
     'POST /api/v1/runs/:id/reopen': { version: 1, reason: 'Mine now' },
     'POST /api/v1/runs/:id/discard': { version: 1, reason: 'Mine now' },
+    'POST /api/v1/runs/:id/leave-out': { version: 1, reason: 'Mine now' },
     'PUT /api/v1/runs/:id/received': {
       version: 1,
       itemId: randomUUID(),

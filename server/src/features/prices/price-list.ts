@@ -1,20 +1,6 @@
-import type {
-  Item,
-  KeptPriceList,
-  PriceListField,
-  PriceListOpened,
-  PriceListReading,
-  PriceListReport,
-  priceListImport,
-  priceListOpen,
-} from '@fleam/contract/prices'
-import { price as priceSchema } from '@fleam/contract/primitives'
-import { priceMove } from '@fleam/core/prices/price-move'
-import { guessDecimalSign, parseAmount } from '@fleam/core/quantities/parse-amount'
-import { parseWeight } from '@fleam/core/quantities/parse-weight'
+import type { Item, KeptPriceList, PriceListField, PriceListOpened, PriceListReport, priceListOpen } from '@fleam/contract/prices'
+import { guessDecimalSign } from '@fleam/core/quantities/parse-amount'
 import type { Price } from '@fleam/core/quantities/price'
-import { gramsOf } from '@fleam/core/quantities/weight'
-import papa from 'papaparse'
 import { v5 as uuidv5 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -25,46 +11,11 @@ import { listItems } from './items.ts'
 import { latestQuotesOfSupplier } from './quotes.sql.ts'
 import { findQuotes, priceColumns, toPrice } from './quotes.ts'
 
-type ImportAsked = z.infer<typeof priceListImport>
-type Problem = PriceListReport['problems'][number]
-type Line = PriceListReport['lines'][number]
+import { type ImportAsked, isSame, type Line, readCsv, readLines } from './read-price-list.ts'
 
 const mostProblems = 50
-const mostLines = 5000
 const sampleLines = 6
-/** A price five times the last, or a fifth of it, in percent of change: a figure lost or doubled, most likely. */
-const oddMove = { up: 400, down: -80 }
 const nothingKept: KeptPriceList = { reading: null, articles: {} }
-
-interface Csv {
-  delimiter: string
-  header: string[]
-  /** Every line after the header that has something in it, with its number in the file. */
-  rows: { line: number; cells: string[] }[]
-}
-
-/** Reads a list's lines; a header that names a column twice or a line that is no CSV is refused, with its place. */
-function readCsv(text: string, separator: PriceListReading['separator']): Csv {
-  const { data, errors, meta } = papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: false, delimiter: separator })
-  const quoting = errors.find((error) => error.type === 'Quotes')
-  if (quoting)
-    throw refuseField('text', `Line ${(quoting.row ?? 0) + 1} has a quotation mark that is not closed: put it right in the file.`)
-  let line = 1
-  const numbered = data.map((cells) => {
-    const at = line
-    line += 1 + cells.reduce((sum, cell) => sum + (cell.match(/\n/g)?.length ?? 0), 0)
-    return { line: at, cells: cells.map((cell) => cell.trim()) }
-  })
-  const filled = numbered.filter(({ cells }) => cells.some((cell) => cell !== ''))
-  const [first, ...rows] = filled
-  if (!first || rows.length === 0)
-    throw refuseField('text', 'There is no line under the header: a price list has a header and a line an article.')
-  if (rows.length > mostLines) throw refuseField('text', `The list has ${rows.length} lines: read in at most ${mostLines} at once.`)
-  const header = first.cells.map((name, index) => name || `column ${index + 1}`)
-  const twice = header.find((name, index) => header.indexOf(name) !== index)
-  if (twice) throw refuseField('text', `Two columns are headed “${twice}”: give them different names in the file.`)
-  return { delimiter: meta.delimiter, header, rows }
-}
 
 const likelyNames: Record<PriceListField, RegExp> = {
   article: /article|artikel|product|item|description|bezeichnung|name/i,
@@ -172,105 +123,6 @@ function itemOf(article: string, articles: Record<string, string | null>, items:
   return items.find((item) => item.id === said) ?? items.find((item) => item.name.toLowerCase() === article.toLowerCase())
 }
 
-function readLines(
-  rows: Csv['rows'],
-  header: readonly string[],
-  { reading, leftOut }: Pick<ImportAsked, 'reading' | 'leftOut'>,
-  itemFor: (article: string) => Item | null | undefined,
-  standing: ReadonlyMap<string, Price>,
-): { lines: Line[]; problems: Problem[] } {
-  const problems: Problem[] = []
-  const lines: Line[] = []
-  const firstLine = new Map<string, number>()
-  for (const { line, cells } of rows) {
-    const cell = (name: string | null) => (name === null ? '' : (cells[header.indexOf(name)] ?? ''))
-    const refuse = (column: string | null, message: string) => problems.push({ line, column: column ?? '', message })
-    const article = cell(reading.columns.article).slice(0, 200)
-    if (leftOut.includes(line)) {
-      lines.push({ line, article, item: null, isLeftOut: true, price: null, before: null, movePct: null, isOdd: false })
-      continue
-    }
-    if (article === '') {
-      refuse(reading.columns.article, 'The article has no name.')
-      continue
-    }
-    const item = itemFor(article)
-    if (item === null) {
-      lines.push({ line, article, item: null, isLeftOut: true, price: null, before: null, movePct: null, isOdd: false })
-      continue
-    }
-    const price = readPrice(cell, reading, refuse)
-    if (!price) continue
-    const before = item ? (standing.get(item.id) ?? null) : null
-    if (item) {
-      const earlier = firstLine.get(item.id)
-      if (earlier !== undefined) refuse(reading.columns.article, `“${item.name}” stands on line ${earlier} too: one price an item.`)
-      firstLine.set(item.id, earlier ?? line)
-    }
-    const movePct = before && priceMove(before, price)
-    lines.push({
-      line,
-      article,
-      item: item ? { id: item.id, name: item.name } : null,
-      isLeftOut: false,
-      price,
-      before,
-      movePct,
-      isOdd: movePct !== null && (movePct >= oddMove.up || movePct <= oddMove.down),
-    })
-  }
-  return { lines, problems }
-}
-
-const unitWords: readonly (readonly [RegExp, Price['per']])[] = [
-  [/^(per |\/ ?)?(kg|kilo|kilos|kilogram)s?\.?$/i, 'kg'],
-  [/^(per |\/ ?)?(lb|lbs|pound|pounds)\.?$/i, 'lb'],
-  [/^(per |\/ ?)?(each|ea|piece|pieces|pc|pcs|st|stk|stück|pce)\.?$/i, 'each'],
-  [/^(per |\/ ?)?(case|box|carton|crate|cs|ctn|kiste|karton)\.?$/i, 'case'],
-]
-
-function readPrice(
-  cell: (name: string | null) => string,
-  { columns, unit, decimalSign }: PriceListReading,
-  refuse: (column: string | null, message: string) => void,
-): Price | undefined {
-  const amount = parseAmount(cell(columns.amount), decimalSign)
-  if (amount === undefined) {
-    refuse(columns.amount, `“${cell(columns.amount)}” is no amount with ${decimalSign === ',' ? 'a decimal comma' : 'a decimal point'}.`)
-    return undefined
-  }
-  const word = cell(columns.unit)
-  const per = word === '' ? unit : unitWords.find(([pattern]) => pattern.test(word))?.[1]
-  if (!per) {
-    refuse(columns.unit, `“${word}” is no unit that Fleam knows: kg, lb, each or case.`)
-    return undefined
-  }
-  const written = cell(columns.caseCount)
-  const count = written === '' ? undefined : Number(written)
-  const weight = cell(columns.caseWeight)
-  const parsed = weight === '' ? undefined : parseWeight(weight, 'kg')
-  if (parsed && !parsed.ok) {
-    refuse(columns.caseWeight, parsed.message)
-    return undefined
-  }
-  const ofCase = { ...(count === undefined ? {} : { count }), ...(parsed ? { grams: gramsOf(parsed.tenths) } : {}) }
-  const checked = priceSchema.safeParse({ amount, per, ...(per === 'case' ? ofCase : {}) })
-  if (checked.success) return checked.data
-  const [issue] = checked.error.issues
-  refuse(issue?.path[0] === 'count' ? columns.caseCount : columns.amount, issue?.message ?? 'This is no price.')
-  return undefined
-}
-
-function isSame(before: Price | null, after: Price): boolean {
-  return (
-    before !== null &&
-    before.amount === after.amount &&
-    before.per === after.per &&
-    before.count === after.count &&
-    before.grams === after.grams
-  )
-}
-
 /** Stores the new prices; those that an earlier send of the same list has stored are there already. */
 async function writeQuotes(tx: KitchenRecords, by: SignedIn, asked: ImportAsked, lines: readonly Line[]): Promise<void> {
   const { supplierId, quotedOn } = asked
@@ -286,30 +138,4 @@ async function writeQuotes(tx: KitchenRecords, by: SignedIn, asked: ImportAsked,
     const after = { price, quotedOn, supplierId }
     await recordChange(tx, by, { subject: 'quote', subjectId: itemId, action: 'quoted', before: before ?? undefined, after })
   }
-}
-
-const csvHeader = ['item', 'kind', 'animal', 'supplier', 'quoted_on', 'price', 'per', 'case_count', 'case_g', 'currency']
-
-/** Every quote of the kitchen as CSV (RFC 4180, UTF-8); text that a spreadsheet could take for a formula is quoted. */
-export async function writeQuotesCsv(records: KitchenRecords, currency: string): Promise<string> {
-  const quotes = await records.quotes.findAll({
-    include: [
-      { association: 'item', attributes: ['name', 'kind', 'animal'] },
-      { association: 'supplier', attributes: ['name'] },
-    ],
-    order: [['item', 'name', 'ASC'], 'quotedOn', 'at', 'id'],
-  })
-  const lines = quotes.map(({ item, supplier, quotedOn, amount, per, caseCount, caseGrams }) => [
-    item?.name,
-    item?.kind,
-    item?.animal,
-    supplier?.name ?? '',
-    quotedOn,
-    amount,
-    per,
-    caseCount ?? '',
-    caseGrams ?? '',
-    currency,
-  ])
-  return `${papa.unparse([csvHeader, ...lines], { escapeFormulae: true })}\r\n`
 }

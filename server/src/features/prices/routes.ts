@@ -19,9 +19,10 @@ import { signedIn } from '../../http/access.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { changeItem, createItem, listItems } from './items.ts'
-import { importPriceList, openPriceList, writeQuotesCsv } from './price-list.ts'
+import { importPriceList, openPriceList } from './price-list.ts'
 import { listPriceMoves } from './price-moves.ts'
 import { addQuote, cursorOfQuote, listQuotes } from './quotes.ts'
+import { writeQuotesCsv } from './quotes-csv.ts'
 import { changeSupplier, createSupplier, listSuppliers } from './suppliers.ts'
 
 const largestList = 3 * 1024 * 1024

@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto'
 import { type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
-import { figuresOfRun } from '@fleam/core/runs/run-record'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
 import { duplicateKey } from '../../db/database.ts'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -13,6 +12,7 @@ import { listCutSheets } from '../cut-sheets/service.ts'
 import { priceColumns } from '../prices/quotes.ts'
 import { addTests, type FinishedTest } from '../yield-book/totals.ts'
 import { finishedTest } from './finished-test.ts'
+import { defectColumns, eventColumns, type Ids, runColumns, tubColumns, weighingColumns } from './import-columns.ts'
 import { takeRunNumber } from './run-number.ts'
 
 const mostProblems = 50
@@ -233,19 +233,6 @@ async function openImporter(tx: KitchenRecords, by: SignedIn) {
 
 type QuoteNew = Omit<Parameters<KitchenRecords['quotes']['create']>[0], 'at' | 'personId'> & { id: string }
 
-/** What a run's names have become in this kitchen. */
-interface Ids {
-  itemId: string
-  supplierId: string | null
-  readyCutItemId: string | null
-  versionId: string
-  cookId: string
-  finishedById: string | null
-  quoteId: string
-  readyCutQuoteId: string | null
-  personOf(line: { by: { name: string } }): string
-}
-
 async function findVersion(tx: KitchenRecords, slug: string, print: string): Promise<string | undefined> {
   const sheet = await tx.cutSheets.findOne({ where: { slug } })
   const versions = sheet ? await tx.cutSheetVersions.findAll({ where: { cutSheetId: sheet.id } }) : []
@@ -277,83 +264,6 @@ async function writeRuns(tx: KitchenRecords, own: (id: string) => string, read: 
       return [finishedTest(row, found(sheetOf.get(ids.versionId)), run)]
     }),
   )
-}
-
-function runColumns(id: string, number: number, run: Run, ids: Ids) {
-  const { versionId, personOf, ...named } = ids
-  const figures = run.status === 'finished' ? figuresOfRun(run) : null
-  return {
-    ...named,
-    id,
-    number,
-    version: 2,
-    cutSheetVersionId: versionId,
-    status: run.status,
-    lot: run.lot,
-    billedTenths: run.billed.tenths,
-    billedEntered: run.billed.entered,
-    receivedTenths: run.received.tenths,
-    receivedEntered: run.received.entered,
-    pieces: run.pieces,
-    coreTempC: run.coreTempC,
-    temperature: run.temperature,
-    readyCutTerms: run.readyCut?.terms ?? null,
-    rates: run.rates,
-    method: run.method,
-    minutes: run.minutes,
-    consumables: run.consumables,
-    unaccountedReason: run.unaccountedReason,
-    byItem: run.byItem,
-    fish: run.fish,
-    discarded: run.discarded,
-    reopened: run.reopened,
-    leftOut: run.leftOut,
-    startedAt: new Date(run.startedAt),
-    finishedAt: run.finishedAt === null ? null : new Date(run.finishedAt),
-    mainPct: figures?.mainPct ?? null,
-    usablePct: figures?.usablePct ?? null,
-    unaccountedPct: figures?.unaccountedPct ?? null,
-    netCost: figures?.netCost ?? null,
-    costPerKg: figures?.costPerKg ?? null,
-    costPerPortion: figures?.costPerPortion ?? null,
-    portions: figures?.portions ?? null,
-  }
-}
-
-function tubColumns(own: (id: string) => string, run: Run) {
-  return run.tubs.map(({ id, key, ...tub }) => ({ ...tub, id: own(id), runId: own(run.id), outputKey: key }))
-}
-
-function weighingColumns(own: (id: string) => string, run: Run, { personOf }: Ids) {
-  return run.weighings.map((line) => ({
-    id: own(line.id),
-    runId: own(run.id),
-    tubId: own(line.tubId),
-    tenths: line.tenths,
-    entered: line.entered,
-    reversesId: line.reversesId && own(line.reversesId),
-    itemNumber: line.item,
-    movedFromId: line.movedFromId && own(line.movedFromId),
-    personId: personOf(line),
-    sentById: null,
-    weighedAt: new Date(line.weighedAt),
-  }))
-}
-
-function defectColumns(own: (id: string) => string, run: Run, { personOf }: Ids) {
-  return run.defects.map((defect) => {
-    const { kind, note, step } = defect
-    return { id: own(defect.id), runId: own(run.id), kind, note, step, personId: personOf(defect), at: new Date(defect.at) }
-  })
-}
-
-function eventColumns(own: (id: string) => string, run: Run, { personOf }: Ids) {
-  return run.events.map((event) => {
-    const { what } = event
-    const body = what.kind === 'slice' ? { ...what, weighingId: own(what.weighingId) } : what
-    const personId = personOf(event)
-    return { id: own(event.id), runId: own(run.id), body, personId, sentById: personId, happenedAt: new Date(event.at) }
-  })
 }
 
 /** The same for two cut sheets that say the same, whatever the order of their fields. */

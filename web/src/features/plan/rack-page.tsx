@@ -9,7 +9,7 @@ import { percentText, useUnits } from '../../ui/units.ts'
 import { useDragAlong } from '../../ui/use-drag-along.ts'
 import { PieceForm } from './piece-form.tsx'
 import { type PieceFields, readKept, stationsOf } from './plan-fields.ts'
-import { PlanTabs } from './plan-page.tsx'
+import { PlanTabs } from './plan-tabs.tsx'
 import { TakeListToBench } from './take-to-bench.tsx'
 
 interface RackFields {
