@@ -3,6 +3,7 @@ import type { BenchEvent, Happening } from '@fleam/contract/bench'
 import type { Run } from '@fleam/contract/runs'
 import { bestMix } from '@fleam/core/plan/best-mix'
 import { fieldsOf, presets, stationsOf } from '../src/features/plan/plan-fields.ts'
+import { planUnits } from '../src/features/plan/plan-units.tsx'
 import { waysOf } from '../src/features/plan/ways.ts'
 import { coldMoves, itemsDone, presentSteps, signsOfWork, stationTicks, stepsOf } from '../src/features/runs/bench/steps.ts'
 import { standIn } from '../src/ui/days.ts'
@@ -110,4 +111,29 @@ test.each([
 ])('a number typed as %j is %d', (text, value) => {
   expect(numberOf(text)).toBe(value)
   expect(numberOrNull(text)).toBe(text.trim() === '' ? null : value)
+})
+
+describe('a plan in the kitchen’s units', () => {
+  const [metric, imperial] = [planUnits('metric'), planUnits('imperial')]
+
+  test('is written in inches and ounces to a tenth, or as it is kept', () => {
+    expect([imperial.written('cm', 52), imperial.written('mm', 31), imperial.written('g', 173)]).toEqual(['20.5 in', '1.2 in', '6.1 oz'])
+    expect([metric.written('cm', 52), metric.written('mm', 31.4), metric.written('g', 172.6)]).toEqual(['52 cm', '31 mm', '173 g'])
+  })
+
+  test('what is typed is kept in the plan’s own units, every figure of a list', () => {
+    expect(imperial.kept('cm', '1, 2.5')).toBe('2.54, 6.35')
+    expect(imperial.shown('cm', '2.54, 6.35')).toBe('1, 2.5')
+    expect(imperial.kept('g', '6.3')).toBe('178.6')
+    expect([metric.kept('g', '1980'), metric.shown('cm', '1.4, 3.9')]).toEqual(['1980', '1.4, 3.9'])
+    expect(imperial.kept('cm', '')).toBe('')
+  })
+
+  test('the plan’s sentences say its lengths and weights so too', () => {
+    expect(imperial.said('Two measurements stand at 6 cm: take one out.')).toBe('Two measurements stand at 2.4 in: take one out.')
+    expect(imperial.said('A piece of 180 g is heavier than the whole of 150 g.')).toBe(
+      'A piece of 6.3 oz is heavier than the whole of 5.3 oz.',
+    )
+    expect(metric.said('31 mm is thinner than 25 mm')).toBe('31 mm is thinner than 25 mm')
+  })
 })

@@ -1,8 +1,8 @@
 import type { Profile } from '@fleam/core/plan/profile'
 import { slipGrams } from '@fleam/core/plan/tape'
 import { counted } from '../../ui/counted.ts'
-import { useUnits } from '../../ui/units.ts'
 import { useDragAlong } from '../../ui/use-drag-along.ts'
+import { usePlanUnits } from './plan-units.tsx'
 
 export interface MappedPiece {
   fromCm: number
@@ -33,7 +33,7 @@ const left = 12
 
 /** The piece drawn from its own girths, thick end left: weight inside, thickness below, cut lines to drag. */
 export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, onRemove }: CutMapProps) {
-  const { weightParts } = useUnits()
+  const { isMetric, figure, unitOf, written } = usePlanUnits()
   const perCm = (width - 2 * left) / profile.lengthCm
   const widest = Math.max(...sample(0, profile.lengthCm).map((cm) => profile.diameterAt(cm)))
   const tall = 170 / widest
@@ -61,24 +61,23 @@ export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, on
         const top = along.map((cm) => `${x(cm)},${middle - half(cm)}`)
         const bottom = along.map((cm) => `${x(cm)},${middle + half(cm)}`).reverse()
         const centre = x((piece.fromCm + piece.toCm) / 2)
-        const { figure } = weightParts(Math.round(piece.grams * 10))
         const wide = (piece.toCm - piece.fromCm) * perCm
         return (
           <g key={piece.fromCm} className={`cut-piece rank-${piece.rank} ${piece.trouble ? 'cut-trouble' : ''}`}>
             <polygon points={[...top, ...bottom].join(' ')} />
             {wide > 24 && (
               <text x={centre} y={middle + 6} textAnchor="middle" className="cut-weight">
-                {figure.split('.')[0]}
+                {figure('g', piece.grams)}
               </text>
             )}
             {wide > 40 && slipGrams(profile, piece.toCm) > 0 && (
               <text x={centre} y={middle + 24} textAnchor="middle" className="cut-slip">
-                ± {weightParts(Math.round(slipGrams(profile, piece.toCm)) * 10).figure.split('.')[0]}
+                ± {figure('g', slipGrams(profile, piece.toCm))}
               </text>
             )}
             {wide > 18 && (
               <text x={centre} y={222} textAnchor="middle" className="cut-thickness">
-                {Math.round((piece.toCm - piece.fromCm) * 10)}
+                {figure('mm', (piece.toCm - piece.fromCm) * 10)}
               </text>
             )}
           </g>
@@ -94,7 +93,7 @@ export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, on
           aria-valuemin={0}
           aria-valuemax={Math.round(profile.lengthCm * 10)}
           aria-valuenow={Math.round(piece.fromCm * 10)}
-          aria-valuetext={`${piece.fromCm.toFixed(1)} cm`}
+          aria-valuetext={written('cm', piece.fromCm)}
           {...handle(index)}
           onKeyDown={(event) => {
             const step = event.key === 'ArrowRight' ? 0.1 : event.key === 'ArrowLeft' ? -0.1 : 0
@@ -111,7 +110,7 @@ export function CutMap({ profile, pieces, chosen, isLocked, onMove, onChoose, on
         thick end
       </text>
       <text x={width / 2} y={244} textAnchor="middle" className="cut-end">
-        thickness in mm below each piece; ± what a 5 mm slip moves it by
+        thickness in {unitOf('mm')} below each piece; ± what a {isMetric ? '5 mm' : '0.2 in'} slip moves it by
       </text>
       <text x={width - left} y={244} textAnchor="end" className="cut-end">
         thin end

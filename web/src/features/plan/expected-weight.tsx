@@ -3,12 +3,14 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { useKitchen } from '../../api/queries.ts'
 import { counted } from '../../ui/counted.ts'
-import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
+import { numberOf, SelectField } from '../../ui/fields.tsx'
 import { type PlanKind, useFittingCuts } from './fitting-cuts.ts'
+import { MeasureField, usePlanUnits } from './plan-units.tsx'
 
 /** What the kitchen's own tests lead one to expect of an item before it is trimmed: a weight to plan with. */
 export function ExpectedWeight({ kind, onTake }: { kind: PlanKind; onTake: (grams: number) => void }) {
   const { settings } = useKitchen()
+  const { written } = usePlanUnits()
   const [cut, setCut] = useState('')
   const [received, setReceived] = useState('')
   const cuts = useFittingCuts(kind)
@@ -39,15 +41,15 @@ export function ExpectedWeight({ kind, onTake }: { kind: PlanKind; onTake: (gram
         />
         {chosen && expected && (
           <>
-            <TextField
-              label="Weight as received, g"
-              inputMode="decimal"
+            <MeasureField
+              of="g"
+              label="Weight as received"
               value={received}
-              placeholder={String(Math.round(expected.itemGrams.mean))}
               onChange={setReceived}
+              hint={`usually ${written('g', expected.itemGrams.mean)}`}
             />
             <Button variant="plain" disabled={!(trimmed > 0)} onClick={() => onTake(trimmed)}>
-              Plan with {trimmed > 0 ? trimmed : '–'} g: {mains.map((output) => output.name.toLowerCase()).join(' and ')},{' '}
+              Plan with {trimmed > 0 ? written('g', trimmed) : '–'}: {mains.map((output) => output.name.toLowerCase()).join(' and ')},{' '}
               {share.toFixed(1)} %
             </Button>
           </>

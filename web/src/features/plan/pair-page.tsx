@@ -10,6 +10,7 @@ import { useDragAlong } from '../../ui/use-drag-along.ts'
 import { PieceForm } from './piece-form.tsx'
 import { fieldsOf, type PieceFields, presets, readKept, stationsOf } from './plan-fields.ts'
 import { PlanTabs } from './plan-tabs.tsx'
+import { type Measured, MeasureField, usePlanUnits } from './plan-units.tsx'
 import { PutToRest } from './put-to-rest.tsx'
 import { TakeListToBench } from './take-to-bench.tsx'
 
@@ -60,6 +61,10 @@ export function Page() {
   const field = (key: Exclude<keyof PairFields, 'a' | 'b'>, label: string) => (
     <TextField label={label} value={fields[key]} onChange={(value) => change({ [key]: value })} inputMode="decimal" />
   )
+  const measure = (key: Exclude<keyof PairFields, 'a' | 'b'>, of: Measured, label: string) => (
+    <MeasureField of={of} label={label} value={fields[key]} onChange={(value) => change({ [key]: value })} />
+  )
+  const { said } = usePlanUnits()
   const answer = pairOf(fields)
   return (
     <main className="page plan">
@@ -67,7 +72,7 @@ export function Page() {
       <section className="sheet">
         <h1>Two muscles, bonded head to tail</h1>
         {'refusal' in answer ? (
-          <Warning>{answer.refusal}</Warning>
+          <Warning>{said(answer.refusal)}</Warning>
         ) : (
           <Log fields={fields} pair={answer.pair} onOffset={(cm) => change({ offset: String(cm) })} />
         )}
@@ -93,13 +98,13 @@ export function Page() {
         <PieceForm piece={fields.b} kind="muscle" onChange={(b) => change({ b })} />
         <h2>What is wanted</h2>
         <div className="fields fields-narrow">
-          {field('portion', 'Portion, g')}
-          {field('thin', 'Thin, mm')}
-          {field('thick', 'Thick, mm')}
+          {measure('portion', 'g', 'Portion')}
+          {measure('thin', 'mm', 'Thin')}
+          {measure('thick', 'mm', 'Thick')}
           {field('value', 'Worth each')}
-          {field('tips', 'Tips are worth, a kg')}
+          {measure('tips', 'a kg', 'Tips are worth')}
           {field('enzymePct', 'Enzyme, % of weight')}
-          {field('enzymePerKg', 'Enzyme, a kg')}
+          {measure('enzymePerKg', 'a kg', 'Enzyme')}
           {field('restLow', 'Rest from, h')}
           {field('restHigh', 'to, h')}
         </div>
@@ -131,6 +136,7 @@ const width = 820
 
 /** Both muscles as they lie, the second one's place to be dragged, and the log's cut lines. */
 function Log({ fields, pair, onOffset }: { fields: PairFields; pair: BondedPair; onOffset: (cm: number) => void }) {
+  const { figure, unitOf, written } = usePlanUnits()
   const [a, b] = [profileOf(muscleOf(fields.a)), profileOf(muscleOf(fields.b))]
   const offset = numberOf(fields.offset) || 0
   const from = Math.min(0, offset)
@@ -168,7 +174,7 @@ function Log({ fields, pair, onOffset }: { fields: PairFields; pair: BondedPair;
         aria-valuemin={Math.round(-b.lengthCm)}
         aria-valuemax={Math.round(a.lengthCm)}
         aria-valuenow={Math.round(offset)}
-        aria-valuetext={`${offset} cm`}
+        aria-valuetext={written('cm', offset)}
         {...handle(0)}
         onKeyDown={(event) => {
           const step = event.key === 'ArrowRight' ? 0.5 : event.key === 'ArrowLeft' ? -0.5 : 0
@@ -179,18 +185,19 @@ function Log({ fields, pair, onOffset }: { fields: PairFields; pair: BondedPair;
         <g key={index}>
           <line x1={x(cm)} x2={x(cm)} y1={14} y2={204} stroke="var(--act)" strokeWidth={2} strokeDasharray="6 4" />
           <text x={x(cm - (pair.thicknessCm[index] ?? 0) / 2)} y={222} textAnchor="middle" className="cut-thickness">
-            {Math.round((pair.thicknessCm[index] ?? 0) * 10)}
+            {figure('mm', (pair.thicknessCm[index] ?? 0) * 10)}
           </text>
         </g>
       ))}
       <text x={width / 2} y={238} textAnchor="middle" className="cut-end">
-        thickness in mm; drag the lower muscle to move it
+        thickness in {unitOf('mm')}; drag the lower muscle to move it
       </text>
     </svg>
   )
 }
 
 function Verdict({ fields, pair }: { fields: PairFields; pair: BondedPair }) {
+  const { written } = usePlanUnits()
   const { money, grams } = useUnits()
   const [thin, thick] = [numberOf(fields.thin) / 10, numberOf(fields.thick) / 10]
   const portion = numberOf(fields.portion)
@@ -222,12 +229,12 @@ function Verdict({ fields, pair }: { fields: PairFields; pair: BondedPair }) {
         <div>
           <dt>Portions</dt>
           <dd>
-            {fitting} of {pair.portions} within {fields.thin}–{fields.thick} mm; alone {alone}
+            {fitting} of {pair.portions} within {written('mm', thin * 10)} to {written('mm', thick * 10)}; alone {alone}
           </dd>
         </div>
         <div>
           <dt>Evenness</dt>
-          <dd>{Math.round(pair.thicknessSpreadCm * 10)} mm between the thickest and the thinnest</dd>
+          <dd>{written('mm', pair.thicknessSpreadCm * 10)} between the thickest and the thinnest</dd>
         </div>
         <div>
           <dt>Left over</dt>

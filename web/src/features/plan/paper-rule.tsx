@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button'
 import { Choice } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
 import type { MappedPiece } from './cut-map.tsx'
+import { usePlanUnits } from './plan-units.tsx'
 
 const papers = { A4: { width: 277, height: 190 }, A3: { width: 400, height: 277 } } as const
 type Paper = keyof typeof papers
@@ -12,6 +13,7 @@ const overlap = 10
 /** The cut lines life-size, on as many sheets as the piece is long: a rule to lay beside the meat. */
 export function PaperRule({ profile, pieces }: { profile: Profile; pieces: readonly MappedPiece[] }) {
   const { grams } = useUnits()
+  const { written } = usePlanUnits()
   const [paper, setPaper] = useState<Paper>('A4')
   const { width } = papers[paper]
   const length = profile.lengthCm * 10
@@ -74,7 +76,7 @@ export function PaperRule({ profile, pieces }: { profile: Profile; pieces: reado
                     {grams(Math.round(piece.grams))}
                   </text>
                   <text x={(piece.fromCm + piece.toCm) * 5} y={middle + 6} fontSize="3.6" textAnchor="middle">
-                    {Math.round((piece.toCm - piece.fromCm) * 10)} mm
+                    {written('mm', (piece.toCm - piece.fromCm) * 10)}
                   </text>
                 </g>
               ))}

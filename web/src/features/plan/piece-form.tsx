@@ -13,6 +13,7 @@ import { useRequestForm } from '../../ui/request-form.ts'
 import { ExpectedWeight } from './expected-weight.tsx'
 import { type PlanKind, useFittingCuts } from './fitting-cuts.ts'
 import { fieldsOf, type Measure, type PieceFields, presets, stationsOf } from './plan-fields.ts'
+import { MeasureField, useMeasured, usePlanUnits } from './plan-units.tsx'
 
 interface PieceFormProps {
   piece: PieceFields
@@ -24,12 +25,13 @@ const profilesKey = ['profiles']
 
 /** Weight, length and tape of one piece; started from a shape, a piece measured before, or what this kitchen's pieces usually are. */
 export function PieceForm({ piece, kind, onChange }: PieceFormProps) {
+  const { unitOf } = usePlanUnits()
   const set = (index: number, part: Partial<PieceFields['stations'][number]>) =>
     onChange({ ...piece, stations: piece.stations.map((station, at) => (at === index ? { ...station, ...part } : station)) })
   return (
     <>
       <StartFrom kind={kind} piece={piece} onChange={onChange} />
-      <TextField label="Trimmed weight, g" value={piece.grams} onChange={(grams) => onChange({ ...piece, grams })} inputMode="decimal" />
+      <MeasureField of="g" label="Trimmed weight" value={piece.grams} onChange={(grams) => onChange({ ...piece, grams })} />
       <ExpectedWeight kind={kind} onTake={(grams) => onChange({ ...piece, grams: String(grams) })} />
       <DensityCheck piece={piece} isMuscle={kind !== 'fillet'} />
       <Choice<Measure>
@@ -44,15 +46,15 @@ export function PieceForm({ piece, kind, onChange }: PieceFormProps) {
       <ol className="stations">
         {piece.stations.map((station, index) => (
           <li key={index}>
-            <StationInput label={`Place ${index + 1}, cm`} value={station.cm} onChange={(cm) => set(index, { cm })} />
-            <span>cm:</span>
+            <StationInput label={`Place ${index + 1}`} value={station.cm} onChange={(cm) => set(index, { cm })} />
+            <span>{unitOf('cm')}:</span>
             {piece.measure === 'girth' ? (
-              <StationInput label={`Girth ${index + 1}, cm`} value={station.girth} onChange={(girth) => set(index, { girth })} />
+              <StationInput label={`Girth ${index + 1}`} value={station.girth} onChange={(girth) => set(index, { girth })} />
             ) : (
               <span className="station-size">
-                <StationInput label={`Width ${index + 1}, cm`} value={station.width} onChange={(width) => set(index, { width })} />
+                <StationInput label={`Width ${index + 1}`} value={station.width} onChange={(width) => set(index, { width })} />
                 ×
-                <StationInput label={`Height ${index + 1}, cm`} value={station.height} onChange={(height) => set(index, { height })} />
+                <StationInput label={`Height ${index + 1}`} value={station.height} onChange={(height) => set(index, { height })} />
               </span>
             )}
             <Button
@@ -75,13 +77,15 @@ export function PieceForm({ piece, kind, onChange }: PieceFormProps) {
 }
 
 function StationInput({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+  const { unitOf } = usePlanUnits()
+  const field = useMeasured('cm', value, onChange)
   return (
     <input
       className="form-control"
-      aria-label={label}
+      aria-label={`${label}, ${unitOf('cm')}`}
       inputMode="decimal"
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
+      value={field.value}
+      onChange={(event) => field.onChange(event.target.value)}
     />
   )
 }
@@ -105,6 +109,7 @@ function stationAfter({ stations }: PieceFields): PieceFields['stations'][number
 }
 
 function DensityCheck({ piece, isMuscle }: { piece: PieceFields; isMuscle: boolean }) {
+  const { written } = usePlanUnits()
   try {
     const stations = stationsOf(piece)
     const profile = profileOf({ stations, grams: numberOf(piece.grams) })
@@ -113,12 +118,12 @@ function DensityCheck({ piece, isMuscle }: { piece: PieceFields; isMuscle: boole
       <>
         <p className={profile.densityIsPlausible ? 'field-hint' : 'field-error'}>
           {profile.densityIsPlausible ? 'Tape and scale agree: ' : 'Tape and scale disagree, measure again: '}
-          {profile.densityGPerCm3.toFixed(2)} g per cm³ over {profile.lengthCm} cm.
+          {profile.densityGPerCm3.toFixed(2)} g per cm³ over {written('cm', profile.lengthCm)}.
         </p>
         {again.length > 0 && (
           <p className="field-error">
-            It lies flattened, over twice as wide as high: lift it round, or measure it at {again.map((cm) => `${cm} cm`).join(' and ')}{' '}
-            too.
+            It lies flattened, over twice as wide as high: lift it round, or measure it at{' '}
+            {again.map((cm) => written('cm', cm)).join(' and ')} too.
           </p>
         )}
       </>

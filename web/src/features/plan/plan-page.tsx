@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { CheckField, TextField } from '../../ui/fields.tsx'
+import { CheckField } from '../../ui/fields.tsx'
 import { Caution, Warning } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
 import { usePlan } from '../../workers/use-plan.ts'
@@ -12,6 +12,7 @@ import { PieceForm } from './piece-form.tsx'
 import { readKept } from './plan-fields.ts'
 import { filletStart, isPlan, muscleStart, type PlanFields, questionOf, steak } from './plan-question.ts'
 import { PlanTabs } from './plan-tabs.tsx'
+import { MeasureField, usePlanUnits } from './plan-units.tsx'
 import { TakeMixToBench } from './take-to-bench.tsx'
 import { StripFields, TypeFields } from './wanted-fields.tsx'
 import { tryProfile, waysOf } from './ways.ts'
@@ -35,6 +36,7 @@ interface PiecePlanProps {
 
 function PiecePlan({ kind, kept, start }: PiecePlanProps) {
   const { grams } = useUnits()
+  const { written, said } = usePlanUnits()
   const [fields, setFields] = useState<PlanFields>(() => readKept(kept, start, isPlan))
   const [edited, setEdited] = useState<{ of: string; cuts: number[] }>()
   const [locked, setLocked] = useState<number[]>([])
@@ -93,7 +95,7 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
             )}
           </div>
         </header>
-        {trouble && <Warning>{trouble}</Warning>}
+        {trouble && <Warning>{said(trouble)}</Warning>}
         {profile && mix && (
           <div className={busy ? 'plan-map plan-busy' : 'plan-map'}>
             <CutMap
@@ -110,7 +112,7 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
         {profile && mix && (
           <div className="sheet-actions line-actions no-print">
             <span>
-              {chosen === undefined ? 'Tap a line to hold it or take it out.' : `Line ${(line ?? 0) + 1} at ${chosen.toFixed(1)} cm`}
+              {chosen === undefined ? 'Tap a line to hold it or take it out.' : `Line ${(line ?? 0) + 1} at ${written('cm', chosen)}`}
             </span>
             {chosen !== undefined && (
               <>
@@ -144,7 +146,7 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
           <Warning>
             {pieces
               .filter((piece) => piece.trouble)
-              .map((piece) => `${piece.kind} at ${piece.fromCm.toFixed(1)} cm: ${piece.trouble}`)
+              .map((piece) => `${piece.kind} at ${written('cm', piece.fromCm)}: ${said(piece.trouble ?? '')}`)
               .join('; ')}
           </Warning>
         )}
@@ -217,11 +219,11 @@ function PiecePlan({ kind, kept, start }: PiecePlanProps) {
           value={fields.foldsTail}
           onChange={(foldsTail) => change({ ...fields, foldsTail })}
         />
-        <TextField
-          label="Tips are worth, a kg"
+        <MeasureField
+          of="a kg"
+          label="Tips are worth"
           value={fields.tipsValue}
           onChange={(value) => change({ ...fields, tipsValue: value })}
-          inputMode="decimal"
         />
       </section>
     </main>

@@ -10,6 +10,7 @@ import { useDragAlong } from '../../ui/use-drag-along.ts'
 import { PieceForm } from './piece-form.tsx'
 import { type PieceFields, readKept, stationsOf } from './plan-fields.ts'
 import { PlanTabs } from './plan-tabs.tsx'
+import { MeasureField, usePlanUnits } from './plan-units.tsx'
 import { TakeListToBench } from './take-to-bench.tsx'
 
 interface RackFields {
@@ -49,6 +50,7 @@ const patterns = [
 /** Where to cut a rack between its bones so that the cutlets weigh most alike. */
 export function Page() {
   const { grams } = useUnits()
+  const { said } = usePlanUnits()
   const [fields, setFields] = useState<RackFields>(() =>
     readKept(kept, start, (read) => typeof read.ribs === 'string' && Array.isArray(read.piece?.stations)),
   )
@@ -86,7 +88,7 @@ export function Page() {
             </Button>
           )}
         </header>
-        {'refusal' in answer && <Warning>{answer.refusal}</Warning>}
+        {'refusal' in answer && <Warning>{said(answer.refusal)}</Warning>}
         {'value' in answer && (
           <>
             <RackMap fields={fields} ribs={ribs} cuts={cuts} bones={bones} onMove={(next) => setMoved({ of: question, cuts: next })} />
@@ -108,18 +110,14 @@ export function Page() {
       <section className="sheet stack">
         <h2>The rack</h2>
         <PieceForm piece={fields.piece} kind="rack" onChange={(piece) => change({ ...fields, piece })} />
-        <TextField
-          label="Middle of each rib, cm from the first end"
+        <MeasureField
+          of="cm"
+          label="Middle of each rib from the first end"
           value={fields.ribs}
           onChange={(value) => change({ ...fields, ribs: value })}
           hint={`${ribs.length} ribs`}
         />
-        <TextField
-          label="Half the width of a bone, cm"
-          value={fields.half}
-          onChange={(half) => change({ ...fields, half })}
-          inputMode="decimal"
-        />
+        <MeasureField of="cm" label="Half the width of a bone" value={fields.half} onChange={(half) => change({ ...fields, half })} />
         <Choice
           label="Cut into"
           value={pattern}
@@ -185,6 +183,7 @@ interface RackMapProps {
 
 /** The rack from its fat side with its bones; lines move between them, weights follow. */
 function RackMap({ fields, ribs, cuts, bones, onMove }: RackMapProps) {
+  const { written } = usePlanUnits()
   const { grams } = useUnits()
   const profile = profileOf({ stations: stationsOf(fields.piece), grams: numberOf(fields.piece.grams) })
   const half = numberOf(fields.half)
@@ -252,7 +251,7 @@ function RackMap({ fields, ribs, cuts, bones, onMove }: RackMapProps) {
           aria-valuemin={Math.round(gapOf(line).from * 10)}
           aria-valuemax={Math.round(gapOf(line).to * 10)}
           aria-valuenow={Math.round(cm * 10)}
-          aria-valuetext={`${cm.toFixed(2)} cm`}
+          aria-valuetext={written('cm', cm)}
           {...handle(line)}
           onKeyDown={(event) => {
             const step = event.key === 'ArrowRight' ? 0.05 : event.key === 'ArrowLeft' ? -0.05 : 0
@@ -291,10 +290,11 @@ function Spread({ answer, cuts, fields }: { answer: RackCuts; cuts: readonly num
 
 /** Two such racks bent into a crown. */
 function Crown({ ribs, lengthCm }: { ribs: number; lengthCm: number }) {
+  const { written } = usePlanUnits()
   const round = 2 * lengthCm
   return (
     <p className="field-hint">
-      As a crown: two racks, {2 * ribs} bones, {round.toFixed(0)} cm round, so {(round / Math.PI).toFixed(0)} cm across; scored at the
+      As a crown: two racks, {2 * ribs} bones, {written('cm', round)} round, so {written('cm', round / Math.PI)} across; scored at the
       chine, tied at the eye and at the bones.
     </p>
   )

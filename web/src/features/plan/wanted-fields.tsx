@@ -6,23 +6,24 @@ import { itemsQuery } from '../../api/queries.ts'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { useUnits } from '../../ui/units.ts'
 import type { PlanFields, TypeEntry } from './plan-question.ts'
+import { type Measured, MeasureField } from './plan-units.tsx'
 
 /** Where the pin bones are cut out of a fillet. */
 export function StripFields({ fields, change }: { fields: PlanFields; change: (fields: PlanFields) => void }) {
   const field = (key: keyof PlanFields['strip'], label: string) => (
-    <TextField
+    <MeasureField
+      of="cm"
       label={label}
       value={fields.strip[key]}
       onChange={(value) => change({ ...fields, strip: { ...fields.strip, [key]: value } })}
-      inputMode="decimal"
     />
   )
   return (
     <fieldset className="plan-type">
       <legend>Pin-bone strip, cut out</legend>
-      {field('from', 'From, cm')}
-      {field('to', 'To, cm')}
-      {field('width', 'Width, cm')}
+      {field('from', 'From')}
+      {field('to', 'To')}
+      {field('width', 'Width')}
     </fieldset>
   )
 }
@@ -42,18 +43,21 @@ export function TypeFields({ type, change, remove }: TypeFieldsProps) {
       inputMode={key === 'name' ? 'text' : 'decimal'}
     />
   )
+  const measure = (key: Exclude<keyof TypeEntry, 'place'>, of: Measured, label: string) => (
+    <MeasureField of={of} label={label} value={type[key]} onChange={(value) => change({ ...type, [key]: value })} />
+  )
   return (
     <fieldset className="plan-type">
       <legend className="visually-hidden">{type.name}</legend>
       {field('name', 'Kind')}
-      {field('target', 'Target, g')}
+      {measure('target', 'g', 'Target')}
       {field('value', 'Worth each')}
       <WorthFromPrice targetGrams={numberOf(type.target)} onWorth={(value) => change({ ...type, value })} />
-      {field('from', 'From, g')}
-      {field('to', 'To, g')}
-      {field('face', 'Face, cm')}
-      {field('thin', 'Thin, mm')}
-      {field('thick', 'Thick, mm')}
+      {measure('from', 'g', 'From')}
+      {measure('to', 'g', 'To')}
+      {measure('face', 'cm', 'Face')}
+      {measure('thin', 'mm', 'Thin')}
+      {measure('thick', 'mm', 'Thick')}
       {field('least', 'At least')}
       {field('most', 'At most')}
       <SelectField

@@ -1,11 +1,13 @@
 import type { BestMixInput } from '@fleam/core/plan/best-mix'
 import { DataTable } from '../../ui/data-table.tsx'
 import { useUnits } from '../../ui/units.ts'
+import { usePlanUnits } from './plan-units.tsx'
 import type { waysOf } from './ways.ts'
 
 /** Ways of cutting the same piece side by side, and why one is worth most. */
 export function Ways({ input, ways }: { input: BestMixInput; ways: ReturnType<typeof waysOf> }) {
   const { money, grams } = useUnits()
+  const { said } = usePlanUnits()
   const most = ways.reduce((best, way) => (way.worth > best.worth ? way : best))
   const second = ways
     .filter((way) => way !== most)
@@ -34,7 +36,7 @@ export function Ways({ input, ways }: { input: BestMixInput; ways: ReturnType<ty
               cell: (way) => (
                 <>
                   {way.name} {way === most && <small>worth most</small>}
-                  {way.note && <small> {way.note}</small>}
+                  {way.note && <small> {said(way.note)}</small>}
                 </>
               ),
             },

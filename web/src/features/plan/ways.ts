@@ -121,7 +121,7 @@ function bonded(input: BestMixInput): Way | undefined {
     minutes: portions * minutesPerCut + bondingMinutes,
     enzymeCost,
     worth: portions * first.value + (tipsGrams * input.tipsValuePerKg) / 1000 - enzymeCost,
-    note: `per muscle; slices of ${millimetres(Math.min(...pair.thicknessCm))}–${millimetres(Math.max(...pair.thicknessCm))} mm, ${pair.portions - fitting} of ${pair.portions} outside the thickness asked for`,
+    note: `per muscle; slices of ${millimetres(Math.min(...pair.thicknessCm))} mm to ${millimetres(Math.max(...pair.thicknessCm))} mm, ${pair.portions - fitting} of ${pair.portions} outside the thickness asked for`,
   }
 }
 

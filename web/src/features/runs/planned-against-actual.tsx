@@ -3,10 +3,12 @@ import { readLedger } from '@fleam/core/runs/ledger'
 import { counted } from '../../ui/counted.ts'
 import { type Column, DataTable } from '../../ui/data-table.tsx'
 import { useUnits } from '../../ui/units.ts'
+import { usePlanUnits } from '../plan/plan-units.tsx'
 
 /** What the plan had each slice weigh, and what it did; the kitchen's usual shape learns from it. */
 export function PlannedAgainstActual({ run }: { run: Run }) {
   const { grams, weight } = useUnits()
+  const { written } = usePlanUnits()
   const standing = new Map(readLedger(run.weighings).standing.map((line) => [line.id, line]))
   const slices = run.events.flatMap(({ what }) => {
     const line = what.kind === 'slice' ? standing.get(what.weighingId) : undefined
@@ -22,7 +24,7 @@ export function PlannedAgainstActual({ run }: { run: Run }) {
       id: 'thickness',
       heading: 'Thickness',
       sortBy: ({ thicknessMm }) => thicknessMm,
-      cell: (slice) => `${Math.round(slice.thicknessMm)} mm`,
+      cell: (slice) => written('mm', slice.thicknessMm),
     },
     {
       id: 'planned',
@@ -31,7 +33,7 @@ export function PlannedAgainstActual({ run }: { run: Run }) {
       cell: (slice) => grams(Math.round(slice.plannedGrams)),
     },
     { id: 'cut', heading: 'Cut', sortBy: ({ tenths }) => tenths, cell: ({ tenths }) => weight(tenths) },
-    { id: 'off', heading: 'Off', sortBy: offBy, cell: (slice) => signed(offBy(slice)) },
+    { id: 'off', heading: 'Off', sortBy: offBy, cell: (slice) => signed(offBy(slice), grams) },
   ]
   return (
     <section>
@@ -45,6 +47,6 @@ export function PlannedAgainstActual({ run }: { run: Run }) {
   )
 }
 
-function signed(value: number): string {
-  return `${value < 0 ? '−' : '+'}${Math.abs(Math.round(value))} g`
+function signed(value: number, write: (grams: number) => string): string {
+  return `${value < 0 ? '−' : '+'}${write(Math.abs(Math.round(value)))}`
 }

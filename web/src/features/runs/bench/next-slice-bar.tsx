@@ -3,6 +3,7 @@ import type { Run } from '@fleam/contract/runs'
 import type { NextSlice, SliceChoice } from '@fleam/core/plan/next-slice'
 import Button from 'react-bootstrap/Button'
 import { useUnits } from '../../../ui/units.ts'
+import { usePlanUnits } from '../../plan/plan-units.tsx'
 import type { SliceToCut } from './next-slice.ts'
 
 interface NextSliceBarProps {
@@ -61,14 +62,15 @@ export function NextSliceBar({ run, sliced, onDrop, onWeight }: NextSliceBarProp
 }
 
 function Thickness({ cm }: { cm: number | undefined }) {
+  const { figure, unitOf } = usePlanUnits()
   return (
     <p className="next-slice-figure">
       {cm === undefined ? (
         <b>–</b>
       ) : (
         <>
-          <b>{Math.round(cm * 10)}</b>
-          <small>mm</small>
+          <b>{figure('mm', cm * 10)}</b>
+          <small>{unitOf('mm')}</small>
         </>
       )}
     </p>
