@@ -1,7 +1,6 @@
 import * as z from 'zod'
-import { cutList, cuttingPlan } from './plans.ts'
-import { animal } from './prices.ts'
-import { day, id, line, moment, note, stamp, version, weightEntry } from './primitives.ts'
+import { cutList, cuttingPlan } from './plan.ts'
+import { id, line, moment, note, stamp } from './primitives.ts'
 
 const named = z.object({ id, name: z.string().min(1).max(80) })
 const stepIndex = z.int().min(0).max(200)
@@ -71,30 +70,3 @@ export const benchEvent = z.object({
 export type BenchEvent = z.infer<typeof benchEvent>
 
 export const benchEventCreate = z.object({ id, what: happening, at: moment, personId: id.optional() })
-
-/** A dish that needs a second product, by a day. `product` is the key of the cut sheets' outputs that serve it. */
-export const dishNeed = z.object({
-  id,
-  dish: z.string(),
-  animal,
-  product: z.string(),
-  need: z.object({ tenths: z.int().positive(), entered: z.string() }),
-  /** What finished runs have brought since the need was written down, in tenths of a gram. */
-  collectedTenths: z.int(),
-  dueOn: z.string(),
-  version: z.int(),
-})
-export type DishNeed = z.infer<typeof dishNeed>
-
-export const dishName = line(80)
-
-export const dishNeedCreate = z.object({
-  id,
-  dish: dishName,
-  animal,
-  product: z.string().regex(/^[a-z][a-z0-9-]*$/, 'Choose what the dish needs.'),
-  need: weightEntry,
-  dueOn: day,
-})
-/** Off the list, or back on it. */
-export const dishNeedClose = z.object({ version, closed: z.boolean().default(true) })

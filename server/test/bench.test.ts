@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import type { BenchEvent, DishNeed } from '@fleam/contract/bench'
+import type { BenchEvent } from '@fleam/contract/bench'
+import type { DishNeed } from '@fleam/contract/dishes'
 import type { Move, Run, Weighing } from '@fleam/contract/runs'
 import { runRequest, stockedKitchen, weighingRequest } from './kitchen.ts'
 

@@ -1,6 +1,6 @@
-import type { DishNeed } from '@fleam/contract/bench'
-import type { Comparison } from '@fleam/contract/comparisons'
+import type { Comparison } from '@fleam/contract/compare'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { DishNeed } from '@fleam/contract/dishes'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import { mayAs, type Person, type Session } from '@fleam/contract/people'
 import type { Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'

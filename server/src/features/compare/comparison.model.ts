@@ -1,4 +1,4 @@
-import type { Comparison } from '@fleam/contract/comparisons'
+import type { Comparison } from '@fleam/contract/compare'
 import {
   type CreationOptional,
   DataTypes,

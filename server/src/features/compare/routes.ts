@@ -1,4 +1,4 @@
-import { comparison, comparisonChange, comparisonCreate, comparisonDrop } from '@fleam/contract/comparisons'
+import { comparison, comparisonChange, comparisonCreate, comparisonDrop } from '@fleam/contract/compare'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { idParams, type Routes } from '../routes.ts'

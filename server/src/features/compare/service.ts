@@ -1,4 +1,4 @@
-import type { Comparison, comparisonChange, comparisonCreate, comparisonDrop } from '@fleam/contract/comparisons'
+import type { Comparison, comparisonChange, comparisonCreate, comparisonDrop } from '@fleam/contract/compare'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'

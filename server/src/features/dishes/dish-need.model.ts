@@ -1,4 +1,4 @@
-import type { DishNeed } from '@fleam/contract/bench'
+import type { DishNeed } from '@fleam/contract/dishes'
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
 import { idColumn, kitchenColumn, moment, versionColumn } from '../../db/columns.ts'
 

@@ -1,4 +1,4 @@
-import { dishNeed, dishNeedClose, dishNeedCreate } from '@fleam/contract/bench'
+import { dishNeed, dishNeedClose, dishNeedCreate } from '@fleam/contract/dishes'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { idParams, type Routes } from '../routes.ts'

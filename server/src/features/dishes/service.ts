@@ -1,4 +1,4 @@
-import type { DishNeed, dishNeedClose, dishNeedCreate } from '@fleam/contract/bench'
+import type { DishNeed, dishNeedClose, dishNeedCreate } from '@fleam/contract/dishes'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'

@@ -1,4 +1,4 @@
-import type { Rest } from '@fleam/contract/plans'
+import type { Rest } from '@fleam/contract/plan'
 import type { Item } from '@fleam/contract/prices'
 import type { RunSummary } from '@fleam/contract/runs'
 import { useQuery } from '@tanstack/react-query'

@@ -1,4 +1,4 @@
-import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { ComparisonBody } from '@fleam/contract/compare'
 import { makeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { inputOfCase, movedInputs, withSharesAlong } from '@fleam/core/compare/portion-case'
 import { tornado } from '@fleam/core/compare/tornado'

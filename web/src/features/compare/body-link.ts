@@ -1,4 +1,4 @@
-import { type ComparisonBody, comparisonBody } from '@fleam/contract/comparisons'
+import { type ComparisonBody, comparisonBody } from '@fleam/contract/compare'
 
 /** The address of a comparison that is not kept by name: all that it is about stands in it. */
 export function linkTo(body: ComparisonBody): string {

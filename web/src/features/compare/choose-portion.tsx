@@ -1,4 +1,4 @@
-import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { ComparisonBody } from '@fleam/contract/compare'
 import type { Item } from '@fleam/contract/prices'
 import type { YieldTestRecord } from '@fleam/contract/yield-book'
 import { useQuery } from '@tanstack/react-query'

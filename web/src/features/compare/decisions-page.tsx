@@ -1,4 +1,4 @@
-import type { Comparison } from '@fleam/contract/comparisons'
+import type { Comparison } from '@fleam/contract/compare'
 import { makeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { inputOfCase } from '@fleam/core/compare/portion-case'
 import { type Verdict, verdictOf } from '@fleam/core/compare/verdict'

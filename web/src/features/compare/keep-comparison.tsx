@@ -1,4 +1,4 @@
-import { type Comparison, type ComparisonBody, comparisonChange, comparisonCreate } from '@fleam/contract/comparisons'
+import { type Comparison, type ComparisonBody, comparisonChange, comparisonCreate } from '@fleam/contract/compare'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'

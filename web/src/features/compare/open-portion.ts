@@ -1,4 +1,4 @@
-import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { ComparisonBody } from '@fleam/contract/compare'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { KitchenSettings } from '@fleam/contract/kitchen'
 import type { Item } from '@fleam/contract/prices'

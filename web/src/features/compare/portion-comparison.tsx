@@ -1,4 +1,4 @@
-import type { Comparison, ComparisonBody } from '@fleam/contract/comparisons'
+import type { Comparison, ComparisonBody } from '@fleam/contract/compare'
 import { withSharesAlong } from '@fleam/core/compare/portion-case'
 import { priceOfYear } from '@fleam/core/prices/price-of-year'
 import { mainsOf, testedCutOf } from '@fleam/core/yield-book/tested-cut'

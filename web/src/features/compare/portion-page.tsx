@@ -1,4 +1,4 @@
-import type { Comparison, ComparisonBody } from '@fleam/contract/comparisons'
+import type { Comparison, ComparisonBody } from '@fleam/contract/compare'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useEffect, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'

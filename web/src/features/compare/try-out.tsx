@@ -1,4 +1,4 @@
-import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { ComparisonBody } from '@fleam/contract/compare'
 import { memo } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'

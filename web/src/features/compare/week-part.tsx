@@ -1,4 +1,4 @@
-import type { ComparisonBody } from '@fleam/contract/comparisons'
+import type { ComparisonBody } from '@fleam/contract/compare'
 import type { MakeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { quoteOf } from '@fleam/core/compare/portion-case'
 import { weekInPacks } from '@fleam/core/compare/week-in-packs'

@@ -1,5 +1,5 @@
-import { type DishNeed, dishNeedCreate } from '@fleam/contract/bench'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
+import { type DishNeed, dishNeedCreate } from '@fleam/contract/dishes'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'

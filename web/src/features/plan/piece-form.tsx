@@ -1,4 +1,4 @@
-import { type MeasuredProfile, measuredProfileCreate } from '@fleam/contract/plans'
+import { type MeasuredProfile, measuredProfileCreate } from '@fleam/contract/plan'
 import { profileOf, type Station } from '@fleam/core/plan/profile'
 import { placesToTapeAgain } from '@fleam/core/plan/tape'
 import { stationsOfShape, type UsualShape } from '@fleam/core/plan/usual-profile'

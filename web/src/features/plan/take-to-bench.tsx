@@ -1,4 +1,4 @@
-import type { CutList, CuttingPlan } from '@fleam/contract/plans'
+import type { CutList, CuttingPlan } from '@fleam/contract/plan'
 import type { Run, RunSummary } from '@fleam/contract/runs'
 import type { BestMixInput } from '@fleam/core/plan/best-mix'
 import { useQuery, useQueryClient } from '@tanstack/react-query'

@@ -1,5 +1,5 @@
-import type { DishNeed } from '@fleam/contract/bench'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { DishNeed } from '@fleam/contract/dishes'
 import type { Run } from '@fleam/contract/runs'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import { totalsByTub } from '@fleam/core/runs/ledger'

@@ -1,4 +1,4 @@
-import type { CuttingPlan } from '@fleam/contract/plans'
+import type { CuttingPlan } from '@fleam/contract/plan'
 import type { Run } from '@fleam/contract/runs'
 import type { NextSlice, SliceChoice } from '@fleam/core/plan/next-slice'
 import Button from 'react-bootstrap/Button'

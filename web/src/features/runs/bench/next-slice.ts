@@ -1,4 +1,4 @@
-import type { CutList, CuttingPlan } from '@fleam/contract/plans'
+import type { CutList, CuttingPlan } from '@fleam/contract/plan'
 import type { Run } from '@fleam/contract/runs'
 import type { NextSlice } from '@fleam/core/plan/next-slice'
 import { pieceOnBoard } from '@fleam/core/plan/piece-on-board'

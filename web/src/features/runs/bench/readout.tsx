@@ -3,9 +3,9 @@ import { portionState } from '@fleam/core/portions/portion-state'
 import { portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { weightsIn } from '@fleam/core/runs/run-record'
 import { useUnits } from '../../../ui/units.ts'
-import { useLatestReading } from './latest-reading.ts'
-import { useScaleWords } from './scale-bar.tsx'
-import type { useWeighingHands } from './use-weighing-hands.ts'
+import { useLatestReading } from '../../scales/latest-reading.ts'
+import { useScaleWords } from '../../scales/scale-bar.tsx'
+import type { useWeighingHands } from '../../scales/use-weighing-hands.ts'
 
 interface ReadoutProps {
   run: Run

@@ -1,4 +1,4 @@
-import { measuredProfile, measuredProfileCreate, rest, usualShapes } from '@fleam/contract/plans'
+import { measuredProfile, measuredProfileCreate, rest, usualShapes } from '@fleam/contract/plan'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { idParams, type Routes } from '../routes.ts'

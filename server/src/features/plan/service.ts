@@ -1,5 +1,5 @@
 import type { BenchEvent } from '@fleam/contract/bench'
-import type { MeasuredProfile, measuredProfileCreate, Rest, usualShapes } from '@fleam/contract/plans'
+import type { MeasuredProfile, measuredProfileCreate, Rest, usualShapes } from '@fleam/contract/plan'
 import { groupBy } from '@fleam/core/group-by'
 import type { MeasuredPiece } from '@fleam/core/plan/usual-profile'
 import { IndexHints, Op } from 'sequelize'

@@ -1,6 +1,6 @@
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { useUnits } from '../../../ui/units.ts'
+import { useUnits } from '../../ui/units.ts'
 import { useLatestReading } from './latest-reading.ts'
 import type { useWeighingHands } from './use-weighing-hands.ts'
 

@@ -1,8 +1,8 @@
 import type { LiveReading, Scale } from '@fleam/contract/scales'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { get, send } from '../../../api/http.ts'
-import { useRemembered } from '../../../ui/remembered.ts'
+import { get, send } from '../../api/http.ts'
+import { useRemembered } from '../../ui/remembered.ts'
 import { latestReading } from './latest-reading.ts'
 
 export type ScaleState =

@@ -1,4 +1,4 @@
-import type { MeasuredProfile } from '@fleam/contract/plans'
+import type { MeasuredProfile } from '@fleam/contract/plan'
 import { DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type NonAttribute, type Sequelize } from 'sequelize'
 import { idColumn, kitchenColumn, moment, uuid } from '../../db/columns.ts'
 import type { PersonRow } from '../people/person.model.ts'

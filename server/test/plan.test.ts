@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { MeasuredProfile, Rest } from '@fleam/contract/plans'
+import type { MeasuredProfile, Rest } from '@fleam/contract/plan'
 import type { Run, Weighing } from '@fleam/contract/runs'
 import { runRequest, stockedKitchen, stockKitchen, weighingRequest } from './kitchen.ts'
 

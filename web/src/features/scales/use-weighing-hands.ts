@@ -3,7 +3,7 @@ import type { LiveReading, TakenLoad } from '@fleam/contract/scales'
 import { leastTenths } from '@fleam/core/scale/scale-reading'
 import { steadyWeight, type WeighingWay } from '@fleam/core/scale/steady-weight'
 import { useRef } from 'react'
-import { useRemembered } from '../../../ui/remembered.ts'
+import { useRemembered } from '../../ui/remembered.ts'
 import { useScale } from './use-scale.ts'
 
 /** A pan that swings for longer than this is being handled, not waited for. */
