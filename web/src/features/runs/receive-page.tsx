@@ -13,8 +13,9 @@ import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { useUnits } from '../../ui/units.ts'
 import { SupplierForm } from '../prices/supplier-form.tsx'
-import { checkOf, type Decision, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect, weightsOf } from './delivery-check.tsx'
-import { type FishEntry, FishFields, fishCheckOf } from './fish-fields.tsx'
+import { checkOf, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect, weightsOf } from './delivery-check.tsx'
+import { FishFields, fishCheckOf } from './fish-fields.tsx'
+import { firstFields, remember, sheetByName, usualOf } from './usual-delivery.ts'
 
 /** Weigh in a delivery and start its run. */
 export function Page() {
@@ -232,62 +233,4 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
       )}
     </main>
   )
-}
-
-/** The sheet whose name has most words in common with the item's: a rack's for a rack. */
-function sheetByName(itemName: string, sheets: Lists['sheets']): Lists['sheets'][number] | undefined {
-  const wordsOf = (text: string) => new Set(text.toLowerCase().match(/\p{L}{3,}/gu) ?? [])
-  const words = wordsOf(itemName)
-  const inCommon = (sheet: Lists['sheets'][number]) => [...wordsOf(sheet.body.name)].filter((word) => words.has(word)).length
-  return sheets.reduce<Lists['sheets'][number] | undefined>(
-    (best, sheet) => (best === undefined || inCommon(sheet) > inCommon(best) ? sheet : best),
-    undefined,
-  )
-}
-
-interface Usual {
-  cutSheetId: string
-  supplierId: string
-  target: string
-}
-
-const remembered = 'fleam.receive'
-
-/** What this tablet chose for each item when it came last. */
-function readRemembered(): { itemId?: string; items?: Record<string, Usual> } {
-  try {
-    return JSON.parse(localStorage.getItem(remembered) ?? '{}')
-  } catch {
-    return {}
-  }
-}
-
-function remember(itemId: string, usual: Usual): void {
-  localStorage.setItem(remembered, JSON.stringify({ itemId, items: { ...readRemembered().items, [itemId]: usual } }))
-}
-
-/** What an item was received with last, else who quoted for it last. */
-function usualOf(itemId: string, whole: Lists['whole'], suppliers: Lists['suppliers']): Usual {
-  const last = readRemembered().items?.[itemId]
-  const quoted = whole.find((entry) => entry.id === itemId)?.latestQuote?.supplier?.id
-  const supplier = suppliers.find((entry) => entry.id === last?.supplierId) ?? suppliers.find((entry) => entry.id === quoted)
-  return { cutSheetId: last?.cutSheetId ?? '', supplierId: supplier?.id ?? '', target: last?.target ?? '' }
-}
-
-function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']) {
-  const itemId = (whole.find((entry) => entry.id === readRemembered().itemId) ?? whole[0])?.id ?? ''
-  return {
-    itemId,
-    ...usualOf(itemId, whole, suppliers),
-    lot: '',
-    billed: '',
-    received: '',
-    pieces: '1',
-    coreTempC: '',
-    weightsChecked: '',
-    refused: '' as '' | 'yes',
-    weighed: 'pooled' as 'pooled' | 'by-item',
-    temperature: { decision: '' as Decision | '', note: '' },
-    fish: { species: '', length: '', condition: '' } as FishEntry,
-  }
 }
