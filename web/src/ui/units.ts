@@ -1,3 +1,4 @@
+import type { KitchenSettings } from '@fleam/contract/kitchen'
 import { currencyDecimals, formatMoney } from '@fleam/core/quantities/format-money'
 import { formatWeight, writeWeight } from '@fleam/core/quantities/format-weight'
 import { parseWeight } from '@fleam/core/quantities/parse-weight'
@@ -6,9 +7,9 @@ import { gramsPerPound, tenthsOf, type WeightUnit } from '@fleam/core/quantities
 import { useKitchen } from '../api/queries.ts'
 
 /** How this kitchen writes and reads weights and money. */
-export function useUnits() {
-  const { settings } = useKitchen()
-  const { currency, weightSystem } = settings
+export const useUnits = () => unitsOf(useKitchen().settings)
+
+export function unitsOf({ currency, weightSystem }: Pick<KitchenSettings, 'currency' | 'weightSystem'>) {
   const defaultUnit: WeightUnit = weightSystem === 'metric' ? 'g' : 'oz'
   const perUnit = weightSystem === 'metric' ? 'kg' : 'lb'
   const money = (amount: number) => formatMoney(amount, currency)
