@@ -1,7 +1,8 @@
 import { readLedger } from '@fleam/core/runs/ledger'
 import { liveFigures } from '@fleam/core/runs/live-figures'
+import type { Output } from '@fleam/core/runs/output'
 import type { RunRecord } from '@fleam/core/runs/run-record'
-import { type Output, type YieldTestInput, yieldTest } from '@fleam/core/runs/yield-test'
+import { type YieldTestInput, yieldTest } from '@fleam/core/runs/yield-test'
 import { type Measured, ms, percentile, timeEach } from './measure.ts'
 
 const roles = ['main', 'coproduct', 'byproduct', 'waste'] as const

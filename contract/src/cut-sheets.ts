@@ -110,7 +110,6 @@ export type CutSheetBody = z.infer<typeof cutSheetBody>
 
 /** One file of the catalog. */
 export const catalogSheet = z.object({ slug: z.string().regex(/^[a-z][a-z0-9-]*$/), body: cutSheetBody })
-export type CatalogSheet = z.infer<typeof catalogSheet>
 
 export const sheetSource = z.enum(['catalog', 'kitchen'])
 

@@ -41,7 +41,6 @@ export const weightEntry = z
 
 /** A weight that was measured: tenths of a gram, and the words it was entered in. */
 export const storedWeight = z.object({ tenths: z.int().positive().max(heaviestTenths), entered: z.string().max(40) })
-export type StoredWeight = z.infer<typeof storedWeight>
 
 /** An amount of money in the kitchen's currency, not negative. */
 export const amount = z

@@ -12,7 +12,6 @@ export const runExport = z.object({
 export type RunExport = z.infer<typeof runExport>
 
 export const importProblem = z.object({ path: z.string(), line: z.int(), column: z.int(), message: z.string() })
-export type ImportProblem = z.infer<typeof importProblem>
 
 /** What an import would do, or did. With any problem nothing is written. */
 export const importReport = z.object({

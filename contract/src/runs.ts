@@ -7,7 +7,6 @@ import { amount, day, id, line, moment, note, pageQuery, price, stamp, storedWei
 import { takenLoad } from './scales.ts'
 
 export const runStatus = z.enum(['open', 'finished', 'turned-away', 'discarded'])
-export type RunStatus = z.infer<typeof runStatus>
 
 export const temperatureDecision = z.enum(['accept', 'use-at-once', 'turn-away'])
 const named = z.object({ id, name: z.string().min(1).max(80) })

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { InputError } from '../src/input-error.ts'
 import { gramsPerPound } from '../src/quantities/weight.ts'
 import { jointCostMethods } from '../src/runs/joint-cost.ts'
-import { type Output, type YieldTestInput, yieldTest } from '../src/runs/yield-test.ts'
+import type { Output } from '../src/runs/output.ts'
+import { type YieldTestInput, yieldTest } from '../src/runs/yield-test.ts'
 
 const output = fc.record<Output>({
   id: fc.uuid(),

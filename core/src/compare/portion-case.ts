@@ -30,7 +30,6 @@ export interface PortionCase {
 
 /** How the mains of other kinds beside the portion looked at count. */
 export const mainsSharings = ['together', 'credited'] as const
-export type MainsSharing = (typeof mainsSharings)[number]
 
 export interface CaseOf {
   outputKey: string

@@ -1,7 +1,7 @@
 import { InputError } from '../input-error.ts'
 import { labourCost } from '../quantities/labour.ts'
 import { costOfPurchase, type Price } from '../quantities/price.ts'
-import type { Role } from '../runs/yield-test.ts'
+import type { Role } from '../runs/output.ts'
 
 export const byproductValues = ['market', 'own', 'nothing'] as const
 export type ByproductValue = (typeof byproductValues)[number]

@@ -1,6 +1,7 @@
 import { roundToTotal } from '../quantities/round-to-total.ts'
 import type { JointCostMethod } from './joint-cost.ts'
-import type { Role, YieldTest } from './yield-test.ts'
+import type { Role } from './output.ts'
+import type { YieldTest } from './yield-test.ts'
 
 export interface LadderRow {
   kind: 'purchase' | 'labour' | 'consumables' | 'disposal' | 'credit'

@@ -1,5 +1,5 @@
 import { InputError } from '../input-error.ts'
-import type { Output } from './yield-test.ts'
+import type { Output } from './output.ts'
 
 /** Three schools of sharing what was paid for a whole among what was cut from it. */
 export const jointCostMethods = ['byproduct-credit', 'sales-value', 'weight'] as const

@@ -1,7 +1,7 @@
 import { type EvenPlates, evenPlates } from '../portions/even-plates.ts'
 import { type LedgerLine, standing } from './ledger.ts'
-import type { RunTub } from './run-record.ts'
-import type { Role } from './yield-test.ts'
+import type { Role } from './output.ts'
+import type { RunTub } from './run-tub.ts'
 
 /** What a cut sheet says of an output, as far as plates of several pieces go. */
 export interface PlateRule {

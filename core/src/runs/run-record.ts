@@ -5,25 +5,11 @@ import { gramsOf, type Tenths } from '../quantities/weight.ts'
 import { type Balance, balanceOf } from './balance.ts'
 import type { JointCostMethod } from './joint-cost.ts'
 import { type LedgerLine, readLedger, totalsByTub } from './ledger.ts'
+import type { Output } from './output.ts'
 import { type PlateRule, platedTubs, platesOfRun } from './plates.ts'
 import { projectRun } from './projection.ts'
-import { type Output, type OutputCost, type Role, type YieldTest, yieldTest } from './yield-test.ts'
-
-/** A tub of a run: where one output of the cut sheet goes. Weights in tenths of a gram, shares in percent of received. */
-export interface RunTub {
-  id: string
-  /** Key of the output of the cut sheet; `null` or absent for a tub of this run alone. */
-  key?: string | null | undefined
-  name: string
-  role: Role
-  /** Of a main: see `Output`. */
-  kind?: string | undefined
-  targetTenths: Tenths | null
-  toleranceTenths: Tenths | null
-  typicalPct: number
-  valuePerKg: number | null
-  separableCost: number
-}
+import type { RunTub } from './run-tub.ts'
+import { type OutputCost, type YieldTest, yieldTest } from './yield-test.ts'
 
 /** What is on record of a run: as entered and quoted, nothing computed. */
 export interface RunRecord {

@@ -3,22 +3,7 @@ import { type Labour, labourCost } from '../quantities/labour.ts'
 import { costOfPurchase, type Price } from '../quantities/price.ts'
 import { gramsOf, type Tenths, tenthsOf } from '../quantities/weight.ts'
 import { type JointCostMethod, shareJointCost } from './joint-cost.ts'
-
-/** What an output is to the cook: bought for, sold beside, usable at small value, or thrown away. */
-export type Role = 'main' | 'coproduct' | 'byproduct' | 'waste'
-
-/** One weighed output. Grams; `valuePerKg` and `separableCost` in the kitchen's currency; `count` in portions. */
-export interface Output {
-  id: string
-  name: string
-  role: Role
-  /** Of a main: those of one kind can take each other's place on the plate; absent: the one kind of all that name none. */
-  kind?: string | undefined
-  grams: number
-  count?: number | undefined
-  valuePerKg?: number | undefined
-  separableCost?: number | undefined
-}
+import type { Output, Role } from './output.ts'
 
 /** Something bought and fabricated into weighed outputs. Cost comes from the billed weight, yield from the received. */
 export interface YieldTestInput {

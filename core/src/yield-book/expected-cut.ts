@@ -1,4 +1,4 @@
-import type { Role } from '../runs/yield-test.ts'
+import type { Role } from '../runs/output.ts'
 import { noSample, type Sample } from '../statistics/sample.ts'
 import { type Expectation, expectation, type Prior, priorOfRange, priorOfShare, priorWorth } from './expectation.ts'
 import { expectShare, type NextTest } from './expected-share.ts'

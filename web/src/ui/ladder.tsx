@@ -1,5 +1,5 @@
 import type { LadderStep } from '@fleam/core/runs/cost-ladder'
-import type { Role } from '@fleam/core/runs/yield-test'
+import type { Role } from '@fleam/core/runs/output'
 import { lazyChart } from './charts/lazy-chart.tsx'
 import type { WaterfallProps } from './charts/waterfall-chart.tsx'
 import { useUnits } from './units.ts'

@@ -1,4 +1,4 @@
-import type { Role } from '@fleam/core/runs/yield-test'
+import type { Role } from '@fleam/core/runs/output'
 
 /** What a cook calls the role of an output. */
 export const roleWords: Record<Role, string> = {
