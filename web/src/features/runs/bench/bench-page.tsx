@@ -8,8 +8,6 @@ import { platedTubs } from '@fleam/core/runs/plates'
 import { portionTub } from '@fleam/core/runs/run-record'
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { flushSync } from 'react-dom'
-import { useHotkeys } from 'react-hotkeys-hook'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { useKitchen, useSession } from '../../../api/queries.ts'
 import { useLive } from '../../../live/use-live.ts'
@@ -34,6 +32,7 @@ import { StepCard } from './step-card.tsx'
 import { itemsDone, presentSteps, signsOfWork, stepsOf } from './steps.ts'
 import { Tray } from './tray.tsx'
 import { type BenchPanel, TrayActions } from './tray-actions.tsx'
+import { useBenchKeys } from './use-bench-keys.ts'
 import { useNow } from './use-now.ts'
 
 const AddTub = lazy(() => import('./add-tub.tsx').then((module) => ({ default: module.AddTub })))
@@ -208,33 +207,26 @@ function Bench({ run }: { run: Run }) {
     setSelectedId(run.tubs[(at + by + run.tubs.length) % run.tubs.length]?.id ?? selectedId)
   }
 
-  function onKey(event: KeyboardEvent) {
-    if (panel !== null || event.ctrlKey || event.metaKey || isControl(event)) return
-    const digit = /^Digit([1-9])$/.exec(event.code)?.[1]
-    if (event.altKey && digit) {
-      const tub = run.tubs[Number(digit) - 1]
-      if (event.shiftKey && tub) move(tub.id)
-      else put(tub)
-    } else if (event.altKey) return
-    else if (/^[0-9.,a-z]$/i.test(event.key) && event.key !== '?') type(entry + event.key.toLowerCase())
-    else if (event.key === ' ' && entry !== '') type(`${entry} `)
-    else if (event.key === ' ' || event.key === 'Enter') put(selected)
-    else if (event.key === 'Backspace' && entry !== '') type(entry.slice(0, -1))
-    else if (event.key === 'Backspace') takeLastBack()
-    else if (event.key === 'Escape') {
+  useBenchKeys({
+    isAsleep: panel !== null,
+    entry,
+    onType: type,
+    onPut: (place) => put(place === undefined ? selected : run.tubs[place]),
+    onMove: (place) => run.tubs[place] && move(run.tubs[place].id),
+    onTakeBack: () => takeLastBack(),
+    onLeave() {
       type('')
       setMoving(false)
-    } else if (event.key === 'ArrowRight' || event.key === 'ArrowDown') step(1)
-    else if (event.key === 'ArrowLeft' || event.key === 'ArrowUp') step(-1)
-    else if (event.key === 'PageDown') goTo(steps.findIndex((one, index) => index > stepAt && !one.isSkipped))
-    else if (event.key === 'PageUp') goTo(steps.findLastIndex((one, index) => index < stepAt && !one.isSkipped))
-    else if (event.key === '?') setPanel('keys')
-    else return
-    event.preventDefault()
-  }
-
-  // keys can come faster than the page is drawn: each must see what the one before has typed
-  useHotkeys('*', (event) => flushSync(() => onKey(event)), { ignoreModifiers: true })
+    },
+    onTub: step,
+    onStep: (by) =>
+      goTo(
+        by > 0
+          ? steps.findIndex((one, index) => index > stepAt && !one.isSkipped)
+          : steps.findLastIndex((one, index) => index < stepAt && !one.isSkipped),
+      ),
+    onHelp: () => setPanel('keys'),
+  })
 
   const close = () => setPanel(null)
   return (
@@ -331,11 +323,4 @@ function Bench({ run }: { run: Run }) {
       </Suspense>
     </main>
   )
-}
-
-/** Keys pressed on a button, link or field do what they do there. */
-function isControl(event: KeyboardEvent): boolean {
-  const target = event.target as HTMLElement
-  if (target.closest('input, select, textarea')) return true
-  return target.closest('button, a') !== null && (event.key === 'Enter' || event.key === ' ')
 }
