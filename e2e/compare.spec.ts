@@ -9,7 +9,8 @@ const headline = (page: Page, at: number) => page.locator('.headline b').nth(at)
 async function openPortion(page: Page, name: string): Promise<void> {
   await page.goto('/compare')
   await card(page, name).click()
-  await expect(page.getByText(/^middle 90 %/)).toBeVisible()
+  // the draws are a worker's, on a machine that has others to do
+  await expect(page.getByText(/^middle 90 %/)).toBeVisible({ timeout: 20_000 })
 }
 
 test('a year of the demo’s runs comes to three kinds of decision, each with its reason', async ({ page }) => {
@@ -204,7 +205,6 @@ test('a price list with a wrong line is not written, put right it is, and the Bo
   await page.getByRole('button', { name: 'Show what it changes' }).click()
   await expect(page.getByText('Line 3, Preis: “Anfrage” is no amount with a decimal comma.')).toBeVisible()
   await read(['16,90;Wolfsbarsch ganz;kg', '40,60;Sea bass portion 140 g, ready-cut;kg'])
-  await page.getByRole('button', { name: 'Show what it changes' }).click()
   await expect(page.getByText('not written: no item')).toBeVisible()
   await page.getByLabel('Item for Wolfsbarsch ganz').selectOption({ label: 'Sea bass, whole' })
   await expect(page.getByText('+31.0 %, before €12.90 / kg')).toBeVisible()

@@ -1,13 +1,9 @@
 import * as z from 'zod'
 import { kitchen, kitchenSettings } from './kitchen.ts'
 import { id, line, version } from './primitives.ts'
+import { type PersonRole, roles } from './roles.ts'
 
-export const role = z.enum(['cook', 'lead', 'manager'])
-export type PersonRole = z.infer<typeof role>
-
-const rank: Record<PersonRole, number> = { cook: 0, lead: 1, manager: 2 }
-/** Whether a role may do what another may: each may all that the one before it may. */
-export const mayAs = (own: PersonRole, needed: PersonRole): boolean => rank[own] >= rank[needed]
+export const role = z.enum(roles)
 
 export const person = z.object({ id, name: z.string(), role, active: z.boolean(), version: z.int() })
 export type Person = z.infer<typeof person>

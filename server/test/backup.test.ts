@@ -6,6 +6,7 @@ import { promisify } from 'node:util'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { usualPlace } from '@fleam/contract/kitchen'
 import type { Run } from '@fleam/contract/runs'
+import { sampleOfSums } from '@fleam/core/statistics/sample'
 import { buildApp } from '../src/app.ts'
 import { openDatabase } from '../src/db/database.ts'
 import { migrate } from '../src/db/migrate.ts'
@@ -107,7 +108,10 @@ test('a backup of the schema before the models gives every figure the same, as i
 })
 
 /** Fields that answers have had since. */
-const toldSince = new Set(['servedRatio', 'servedRatios', 'asServed', 'about', 'discarded'])
+const toldSince = new Set([
+  ...['servedRatio', 'servedRatios', 'asServed', 'about', 'discarded', 'reopened', 'leftOut', 'since', 'runs'],
+  ...['stepsDone', 'stepsLeftOut'],
+])
 
 /** What was not told then left out: served weights, and outputs that did not come off; settings that are new since at their usual; entries without an order of their own by their text; sums that are made in another order differ in their last places. */
 function comparable(value: unknown): unknown {
@@ -115,7 +119,9 @@ function comparable(value: unknown): unknown {
     JSON.stringify(value, (key, part) => {
       if (key === 'settings') return { ...usualPlace, ...part }
       if (toldSince.has(key)) return undefined
-      if (key === 'outputs' && Array.isArray(part)) return part.filter((output) => output.share?.mean !== 0)
+      if (key === 'outputs' && Array.isArray(part)) return part.filter(({ share }) => share?.mean !== 0 && share?.y !== 0)
+      // shares are told as sums since, which a mean and a variance follow from
+      if (typeof part?.yy === 'number' && key !== 'minutes') return sampleOfSums(part.n, part.y, part.yy)
       if (key === 'shares') return Object.fromEntries(Object.entries(part).filter(([, share]) => share !== 0))
       return typeof part === 'number' ? Number(part.toPrecision(9)) : part
     }),

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { type KitchenSettings, usualCutting, usualLimits, usualPlace } from '@fleam/contract/kitchen'
-import type { PersonRole } from '@fleam/contract/people'
+import type { PersonRole } from '@fleam/contract/roles'
 import type { FastifyInstance, InjectOptions } from 'fastify'
 import { createConnection } from 'mariadb'
 import { QueryTypes } from 'sequelize'

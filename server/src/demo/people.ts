@@ -1,4 +1,4 @@
-import type { PersonRole } from '@fleam/contract/people'
+import type { PersonRole } from '@fleam/contract/roles'
 
 /** The made-up people of the demo kitchen, with the secrets that the sign-in page offers. */
 export const demoPeople: readonly { name: string; role: PersonRole; secret: string }[] = [

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { type Kitchen, readSettings } from '@fleam/contract/kitchen'
-import { mayAs, type Person, type PersonRole } from '@fleam/contract/people'
+import type { Person } from '@fleam/contract/people'
+import { mayAs, type PersonRole } from '@fleam/contract/roles'
 import type { FastifyInstance, FastifyRequest } from 'fastify'
 import type { Database } from '../db/database.ts'
 import type { KitchenRecords } from '../db/records.ts'

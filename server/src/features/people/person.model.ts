@@ -1,4 +1,4 @@
-import type { PersonRole } from '@fleam/contract/people'
+import type { PersonRole } from '@fleam/contract/roles'
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
 import { idColumn, kitchenColumn, versionColumn } from '../../db/columns.ts'
 
