@@ -25,7 +25,6 @@ import { BalancePanel } from './balance-panel.tsx'
 import { ColdClock } from './cold-clock.tsx'
 import { Keypad, takeBackWords } from './keypad.tsx'
 import { plannedSlice, useNextSlice } from './next-slice.ts'
-import { NextSliceBar } from './next-slice-bar.tsx'
 import { Readout } from './readout.tsx'
 import { play } from './sounds.ts'
 import { StepCard } from './step-card.tsx'
@@ -36,6 +35,7 @@ import { useBenchKeys } from './use-bench-keys.ts'
 import { useNow } from './use-now.ts'
 
 const AddTub = lazy(() => import('./add-tub.tsx').then((module) => ({ default: module.AddTub })))
+const NextSliceBar = lazy(() => import('./next-slice-bar.tsx').then((module) => ({ default: module.NextSliceBar })))
 const ItemsPanel = lazy(() => import('./items-panel.tsx').then((module) => ({ default: module.ItemsPanel })))
 const WeighingList = lazy(() => import('./weighing-list.tsx').then((module) => ({ default: module.WeighingList })))
 const BenchKeys = lazy(() => import('./bench-keys.tsx').then((module) => ({ default: module.BenchKeys })))
@@ -255,14 +255,16 @@ function Bench({ run }: { run: Run }) {
         )}
       </section>
       <Tray run={tray} selectedId={selected?.id} flash={flash} onTub={put}>
-        {sliced && (
-          <NextSliceBar
-            run={run}
-            sliced={sliced}
-            onDrop={() => note({ kind: 'plan-dropped' })}
-            onWeight={(grams) => note({ kind: 'plan-weight', grams })}
-          />
-        )}
+        <Suspense>
+          {sliced && (
+            <NextSliceBar
+              run={run}
+              sliced={sliced}
+              onDrop={() => note({ kind: 'plan-dropped' })}
+              onWeight={(grams) => note({ kind: 'plan-weight', grams })}
+            />
+          )}
+        </Suspense>
         <TrayActions
           run={run}
           last={last}
