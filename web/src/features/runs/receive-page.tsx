@@ -161,11 +161,6 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
                   : undefined
             }
           />
-          {isManager && (
-            <Button variant="plain" className="beside-fields" onClick={() => setAdding(true)}>
-              Add a supplier
-            </Button>
-          )}
           <TextField label="Lot" {...field('lot')} autoComplete="off" hint="as on the label; may stay empty" />
           <WeightField label="Billed weight, from the invoice" {...field('billed')} />
           <WeightField label="Received weight, on your scale" {...field('received')} />
@@ -216,14 +211,23 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
         )}
         <WeightsQuestion {...checked} />
         {message && !refusalOf('weightsChecked') && <Warning>{message}</Warning>}
-        {isRefused({ refused }) && <TextField label="Why it is turned away" {...field('temperature.note')} />}
-        <div className="actions">
+        {isRefused({ refused }) && (
+          <div className="receive-actions">
+            <TextField label="Why it is turned away" {...field('temperature.note')} />
+          </div>
+        )}
+        <div className="actions receive-actions">
           <Button type="submit" variant="act" className="btn-large" disabled={busy}>
             {isTurnedAway ? 'Turn it away' : 'To the bench'}
           </Button>
           {!tooWarm && (
             <Button variant="plain" onClick={() => field('refused').onChange(refused === '' ? 'yes' : '')}>
               {refused === '' ? 'Not taken in …' : 'It is taken in after all'}
+            </Button>
+          )}
+          {isManager && (
+            <Button variant="plain" onClick={() => setAdding(true)}>
+              Add a supplier
             </Button>
           )}
         </div>
