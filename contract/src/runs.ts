@@ -117,7 +117,7 @@ export const runSummary = z.object({
 })
 export type RunSummary = z.infer<typeof runSummary>
 
-export const quotedPrice = z.object({ price, quotedOn: z.string() })
+export const quotedPrice = z.object({ price, quotedOn: z.iso.date('Write a day such as 2026-03-14.') })
 
 export const run = runSummary.extend({
   sheet: cutSheetBody,

@@ -101,6 +101,7 @@ describe('JSON', () => {
       [pretty.replace('"fleam-runs"', '"other"'), 'format', /not a file of Fleam runs/],
       [pretty.replace('"currency": "EUR"', '"currency": "GBP"'), 'kitchen.currency', /does not mix/],
       [pretty.replace(/"tenths": \d+/, '"tenths": -5'), 'runs[0]', /./],
+      [pretty.replace(/"quotedOn": "[^"]+"/, '"quotedOn": "x"'), 'runs[0].quote.quotedOn', /Write a day such as/],
     ]
     for (const [text, path, message] of cases) {
       const report = await importFile(text, false)

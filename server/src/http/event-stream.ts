@@ -13,8 +13,11 @@ const heartbeatMs = 15_000
 /** A listener that does not read is let go; it comes back by itself and resumes. */
 const mostUnread = 1024 * 1024
 
-/** Opens a stream of server-sent events to a signed-in listener; it ends when the session does. */
-export function openEventStream(request: FastifyRequest, reply: FastifyReply, db: Database): EventStream {
+/**
+ * Opens a stream of server-sent events to a signed-in listener; it ends when the session does. Nothing is written after its end,
+ * which on a connection with several requests in a row can be long before it closes.
+ */
+export function openEventStream(request: FastifyRequest, reply: FastifyReply, db: Database, beatMs = heartbeatMs): EventStream {
   reply.hijack()
   const { raw } = reply
   raw.writeHead(200, {
@@ -22,24 +25,30 @@ export function openEventStream(request: FastifyRequest, reply: FastifyReply, db
     'cache-control': 'no-store',
     'x-accel-buffering': 'no',
   })
-  raw.write('retry: 1000\n\n')
+  const write = (text: string) => {
+    if (raw.destroyed || raw.writableEnded) return
+    raw.write(text)
+    if (raw.writableLength > mostUnread) raw.destroy()
+  }
+  raw.on('error', () => raw.destroy())
+  write('retry: 1000\n\n')
   const work: (() => void)[] = []
   const heartbeat = setInterval(async () => {
-    raw.write(':\n\n')
+    write(':\n\n')
     const session = await findSession(db, request.cookies[sessionCookie]).catch(() => request.signedIn)
-    if (!session) raw.end()
-  }, heartbeatMs)
+    if (!session) end()
+  }, beatMs)
+  const end = () => {
+    clearInterval(heartbeat)
+    raw.end()
+  }
   raw.once('close', () => {
     clearInterval(heartbeat)
     for (const one of work) one()
   })
   return {
-    send(event, data, id) {
-      if (raw.destroyed || raw.writableEnded) return
-      raw.write(`${id === undefined ? '' : `id: ${id}\n`}event: ${event}\ndata: ${JSON.stringify(data)}\n\n`)
-      if (raw.writableLength > mostUnread) raw.destroy()
-    },
-    end: () => raw.end(),
+    send: (event, data, id) => write(`${id === undefined ? '' : `id: ${id}\n`}event: ${event}\ndata: ${JSON.stringify(data)}\n\n`),
+    end,
     onEnd(one) {
       if (raw.destroyed) one()
       else work.push(one)
