@@ -85,7 +85,29 @@ const rangeAbout = (mean: number, sd: number) => {
   return { low: Math.max(0, typical - half), typical, high: typical + half }
 }
 
-const oddTruths: readonly { what: string; tests: readonly number[]; kitchen: (tests: number) => Kitchen }[] = [
+interface OddTruth {
+  what: string
+  tests: readonly number[]
+  kitchen: (tests: number) => Kitchen
+}
+
+function runsOfSizes(said: string, nextItems: number): OddTruth {
+  return {
+    what: `runs are of 1, 6 or 12 items and the next is of ${said}`,
+    tests: [3, 10, 40],
+    kitchen(count) {
+      const [mean, runSd, itemSd] = [between(55, 65), between(0.3, 1.5), between(1.5, 3)]
+      const run = (items: number): ShareTest => {
+        const level = random.normal(mean, runSd)
+        return { pct: random.normal(level, itemSd / Math.sqrt(items)), items, grams: random.normal(3000, 150) }
+      }
+      const log = Array.from({ length: count }, () => run(oneOf([1, 6, 12])))
+      return { range: rangeAbout(mean, Math.hypot(runSd, itemSd)), log, next: run(nextItems) }
+    },
+  }
+}
+
+const oddTruths: readonly OddTruth[] = [
   {
     what: 'a share is near nothing (skewed, lognormal)',
     tests: [3, 10, 40],
@@ -105,32 +127,8 @@ const oddTruths: readonly { what: string; tests: readonly number[]; kitchen: (te
       return { range: rangeAbout(mean * (1 - none), mean * 0.5), ...series(count, one) }
     },
   },
-  {
-    what: 'runs are of 1, 6 or 12 items and the next is of one',
-    tests: [3, 10, 40],
-    kitchen(count) {
-      const [mean, runSd, itemSd] = [between(55, 65), between(0.3, 1.5), between(1.5, 3)]
-      const run = (items: number): ShareTest => {
-        const level = random.normal(mean, runSd)
-        return { pct: random.normal(level, itemSd / Math.sqrt(items)), items, grams: random.normal(3000, 150) }
-      }
-      const log = Array.from({ length: count }, () => run(oneOf([1, 6, 12])))
-      return { range: rangeAbout(mean, Math.hypot(runSd, itemSd)), log, next: run(1) }
-    },
-  },
-  {
-    what: 'runs are of 1, 6 or 12 items and the next is of twelve',
-    tests: [3, 10, 40],
-    kitchen(count) {
-      const [mean, runSd, itemSd] = [between(55, 65), between(0.3, 1.5), between(1.5, 3)]
-      const run = (items: number): ShareTest => {
-        const level = random.normal(mean, runSd)
-        return { pct: random.normal(level, itemSd / Math.sqrt(items)), items, grams: random.normal(3000, 150) }
-      }
-      const log = Array.from({ length: count }, () => run(oneOf([1, 6, 12])))
-      return { range: rangeAbout(mean, Math.hypot(runSd, itemSd)), log, next: run(12) }
-    },
-  },
+  runsOfSizes('one', 1),
+  runsOfSizes('twelve', 12),
   {
     what: 'the share rises with the item’s weight',
     tests: [3, 10, 40],
