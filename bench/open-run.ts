@@ -12,7 +12,7 @@ export async function measureOpenRun(server: BenchServer): Promise<Measured[]> {
   const run = await startRun(server)
   const db = openDatabase(process.env.DATABASE_URL ?? '', 4)
   const records = db.of(run.kitchenId)
-  const said = { entered: '184 g', reversesId: null, itemNumber: null, movedFromId: null, sentById: null, weighedAt: new Date() }
+  const said = { entered: '184 g', reversesId: null, pieceNumber: null, movedFromId: null, sentById: null, weighedAt: new Date() }
   const line = { runId: run.id, tubId: run.tubs[0]?.id ?? '', tenths: 1840, personId: run.personId, ...said }
   await records.weighings.bulkCreate(Array.from({ length: lines }, () => ({ id: randomUUID(), ...line })))
   const pool = openBare()

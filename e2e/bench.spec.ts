@@ -25,7 +25,7 @@ const kilos = (grams: number) => grams.toLocaleString('en').replace(',', ' ')
 test('six turkeys by two people: hands-free with the scale, each seeing the other, few taps', async ({ page, browser, fleam, baseURL }) => {
   test.setTimeout(150_000)
   await stepIn(page, 'Ines Calloway')
-  await receive(page, { item: 'Turkey, whole, oven-ready', sheet: 'Turkey, parts', billed: '43.3 kg', received: '43.2 kg', items: '6' })
+  await receive(page, { item: 'Turkey, whole, oven-ready', sheet: 'Turkey, parts', billed: '43.3 kg', received: '43.2 kg', pieces: '6' })
   const sorter = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
   await stepIn(sorter, 'Jory Penhale')
   await sorter.goto(`${page.url()}?view=sort`)
@@ -78,7 +78,7 @@ test('a crate of eight bass: length questions the scale, a soft fish is cautione
   await page.goto('/receive')
   await page.getByLabel('What came').selectOption({ label: 'Sea bass, whole' })
   await page.getByLabel('Cut sheet').selectOption({ label: 'Round white fish, skinless portions' })
-  await page.getByLabel('Items, how many').fill('8')
+  await page.getByLabel('Pieces, how many').fill('8')
   await page.getByLabel('Billed weight').fill('6.6 kg')
   await page.getByLabel('Received weight').fill('6.56 kg')
   await page.getByLabel('Length of one').fill('55')
@@ -126,13 +126,13 @@ test('a piece is dragged to another tub in one gesture', async ({ page }) => {
   await expect.poll(async () => (await storedRun(page)).weighings.map(({ tenths }) => tenths)).toEqual([1840, 1840, 1840, 1760])
 })
 
-test('racks into cutlets, item by item, each one’s yield told apart', async ({ page }) => {
+test('racks into cutlets, piece by piece, each one’s yield told apart', async ({ page }) => {
   await stepIn(page, 'Tobias Quill')
   await page.goto('/receive')
   await page.getByLabel('What came').selectOption({ label: 'Lamb rack, Frenched, for cutlets' })
   await page.getByLabel('Cut sheet').selectOption({ label: 'Lamb cutlets from a Frenched rack' })
-  await page.getByLabel('Items, how many').fill('2')
-  await page.getByText('Item by item').click()
+  await page.getByLabel('Pieces, how many').fill('2')
+  await page.getByText('Piece by piece').click()
   await page.getByLabel('Billed weight').fill('1.27 kg')
   await page.getByLabel('Received weight').fill('1.27 kg')
   await page.getByRole('button', { name: 'To the bench' }).click()
@@ -144,7 +144,7 @@ test('racks into cutlets, item by item, each one’s yield told apart', async ({
   await expect(page.getByText('all done')).toBeVisible()
   await weighByKeyboard(page, '15', 2)
   await finish(page)
-  const rows = page.locator('.item-yields tbody tr')
+  const rows = page.locator('.piece-yields tbody tr')
   await expect(rows.nth(0)).toContainText('623 g')
   await expect(rows.nth(1)).toContainText('608 g')
 })
@@ -323,7 +323,7 @@ for (const size of [
   })
 }
 
-test('item by item any item is chosen, a piece moves to another, and another’s weighing is taken back by name only', async ({
+test('piece by piece any is chosen, a weighing moves to another, and another’s weighing is taken back by name only', async ({
   page,
   browser,
   baseURL,
@@ -331,12 +331,12 @@ test('item by item any item is chosen, a piece moves to another, and another’s
   await stepIn(page, 'Ines Calloway')
   await page.goto('/receive')
   await page.getByLabel('What came').selectOption({ label: 'Lamb rack, Frenched, for cutlets' })
-  await page.getByLabel('Items, how many').fill('3')
-  await page.getByText('Item by item').click()
+  await page.getByLabel('Pieces, how many').fill('3')
+  await page.getByText('Piece by piece').click()
   await page.getByLabel('Billed weight').fill('1.9 kg')
   await page.getByLabel('Received weight').fill('1.9 kg')
   await page.getByRole('button', { name: 'To the bench' }).click()
-  await page.getByRole('button', { name: 'Choose an item' }).click()
+  await page.getByRole('button', { name: 'Choose a piece' }).click()
   await page.getByRole('dialog', { name: 'Items of this run' }).getByRole('button', { name: '3' }).click()
   await expect(page.getByRole('button', { name: /^Item 3 of 3/ })).toBeVisible()
   await weighByKeyboard(page, '71', 1)
@@ -355,7 +355,7 @@ test('item by item any item is chosen, a piece moves to another, and another’s
     .click()
   await page.getByLabel('Move 66 g elsewhere').selectOption({ label: 'Item 2' })
   await page.keyboard.press('Escape')
-  await expect.poll(async () => (await storedRun(page)).weighings.at(-1)).toMatchObject({ tenths: 660, item: 2 })
+  await expect.poll(async () => (await storedRun(page)).weighings.at(-1)).toMatchObject({ tenths: 660, piece: 2 })
   await other.context().close()
 })
 

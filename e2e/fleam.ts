@@ -152,11 +152,11 @@ export async function stepIn(page: Page, name: string): Promise<void> {
 
 export async function receive(
   page: Page,
-  { item = '', billed = '2950', received = '2936', lot = '14-B', sheet = 'Beef tenderloin, traditional', items = '1' } = {},
+  { item = '', billed = '2950', received = '2936', lot = '14-B', sheet = 'Beef tenderloin, traditional', pieces = '1' } = {},
 ): Promise<void> {
   await page.goto('/receive')
   if (item) await page.getByLabel('What came').selectOption({ label: item })
-  await page.getByLabel('Items, how many').fill(items)
+  await page.getByLabel('Pieces, how many').fill(pieces)
   await page.getByLabel('Cut sheet').selectOption({ label: sheet })
   await page.getByLabel('Billed weight').fill(billed)
   await page.getByLabel('Received weight').fill(received)

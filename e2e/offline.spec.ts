@@ -55,7 +55,7 @@ test('two tablets weigh thirty times each with the server killed in between: eac
 }) => {
   test.setTimeout(120_000)
   await stepIn(page, 'Ines Calloway')
-  await receive(page, { billed: '9kg', received: '9kg', items: '3' })
+  await receive(page, { billed: '9kg', received: '9kg', pieces: '3' })
   const other = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
   await stepIn(other, 'Jory Penhale')
   await other.goto(page.url())

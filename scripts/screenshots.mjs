@@ -150,7 +150,7 @@ async function takePictures(page) {
 async function receiveTurkeys(page) {
   await page.goto('/receive')
   await page.getByLabel('What came').selectOption({ label: 'Turkey, whole, oven-ready' })
-  await page.getByLabel('Items, how many').fill('6')
+  await page.getByLabel('Pieces, how many').fill('6')
   await page.getByLabel('Billed weight').fill('43.3 kg')
   await page.getByLabel('Received weight').fill('43.2 kg')
   await page.getByRole('button', { name: 'To the bench' }).click()

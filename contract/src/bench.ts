@@ -34,13 +34,13 @@ export const happening = z.discriminatedUnion('kind', [
     action: z.union([note(400), z.literal('')]).default(''),
     limitC: z.number().nullable().default(null),
   }),
-  z.object({ kind: z.literal('item-done'), item: z.int().min(1).max(1000) }),
+  z.object({ kind: z.literal('piece-done'), piece: z.int().min(1).max(1000) }),
   /** The piece on the board was measured and planned: the bench shows the next slice. */
   z.object({
     kind: z.literal('plan'),
     plan: z.union([cuttingPlan, cutList]),
-    /** The item of the run that was measured, where its items are weighed apart. */
-    item: z.int().min(1).max(1000).nullable().default(null),
+    /** Which piece of the run was measured, where its pieces are weighed apart. */
+    piece: z.int().min(1).max(1000).nullable().default(null),
   }),
   /** The piece weighs this, where the plan and what the run has left were not alike. */
   z.object({ kind: z.literal('plan-weight'), grams: z.number().positive().max(50_000) }),

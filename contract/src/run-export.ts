@@ -1,14 +1,50 @@
 import * as z from 'zod'
 import { run } from './runs.ts'
 
-/** Runs as a file: everything needed to get the same figures in another kitchen. */
-export const runExport = z.object({
+/** What a file says in the words of version 1, where the nth piece of a run was an "item". */
+function renamed(value: unknown, from: string, to: string): unknown {
+  if (!isRecord(value) || !(from in value)) return value
+  const { [from]: said, ...rest } = value
+  return { ...rest, [to]: said }
+}
+
+function isRecord(value: unknown): value is Record<string, unknown> {
+  return value !== null && typeof value === 'object' && !Array.isArray(value)
+}
+
+function eachOf(value: unknown, change: (one: unknown) => unknown): unknown {
+  return Array.isArray(value) ? value.map(change) : value
+}
+
+function inTodaysWords(file: unknown): unknown {
+  if (!isRecord(file) || file.version !== 1) return file
+  const happening = (what: unknown) => {
+    if (!isRecord(what) || (what.kind !== 'plan' && what.kind !== 'item-done')) return what
+    return { ...(renamed(what, 'item', 'piece') as object), kind: what.kind === 'plan' ? 'plan' : 'piece-done' }
+  }
+  const run = (one: unknown) => {
+    if (!isRecord(one)) return one
+    const { weighings, events, ...rest } = renamed(one, 'byItem', 'byPiece') as Record<string, unknown>
+    return {
+      ...rest,
+      weighings: eachOf(weighings, (line) => renamed(line, 'item', 'piece')),
+      events: eachOf(events, (event) => (isRecord(event) ? { ...event, what: happening(event.what) } : event)),
+    }
+  }
+  return { ...file, version: runsVersion, runs: eachOf(file.runs, run) }
+}
+
+export const runsVersion = 2
+
+const runsFile = z.object({
   format: z.literal('fleam-runs', 'This is not a file of Fleam runs.'),
-  version: z.literal(1, 'This file is of a version that this Fleam does not read.'),
+  version: z.literal(runsVersion, 'This file is of a version that this Fleam does not read.'),
   kitchen: z.object({ name: z.string().max(200), currency: z.string() }),
   exportedAt: z.string(),
   runs: z.array(run).max(5000, 'Import at most 5,000 runs at once.'),
 })
+/** Runs as a file: everything needed to get the same figures in another kitchen. Files of version 1 are read as well. */
+export const runExport = z.preprocess(inTodaysWords, runsFile)
 export type RunExport = z.infer<typeof runExport>
 
 export const importProblem = z.object({ path: z.string(), line: z.int(), column: z.int(), message: z.string() })

@@ -61,8 +61,8 @@ export const weighing = z.object({
   tenths,
   entered: z.string().max(40),
   reversesId: id.nullable(),
-  /** Which item of the run it came from; `null` where the run is pooled. */
-  item: z.int().positive().nullable().default(null),
+  /** Which piece of the run it came from, of 1, 2, 3; `null` where the run is pooled. */
+  piece: z.int().positive().nullable().default(null),
   /** The weighing that this one moved here from another tub. */
   movedFromId: id.nullable().default(null),
   weighedAt: stamp,
@@ -123,7 +123,7 @@ export const run = runSummary.extend({
   sheet: cutSheetBody,
   pieces: z.int().positive(),
   /** Whether each item is weighed apart, because its own yields matter. */
-  byItem: z.boolean().default(false),
+  byPiece: z.boolean().default(false),
   fish: fishCheck.nullable().default(null),
   coreTempC: z.number().nullable(),
   temperature: z.object({ limitC: z.number(), decision: temperatureDecision, note: z.string(), by: named, at: stamp }).nullable(),
@@ -171,34 +171,34 @@ export const runCreate = delivery.extend({
     .object({ decision: temperatureDecision, note: z.union([note(400), z.literal('')]).default('') })
     .nullable()
     .default(null),
-  byItem: z.boolean().default(false),
+  byPiece: z.boolean().default(false),
   fish: fishCheck.nullable().default(null),
   startedAt: moment,
 })
 
 /** Who weighed, where a tablet sends what another person weighed on it; the signed-in person otherwise. */
 const weigher = id.optional()
-const itemNumber = z.int('Items are counted 1, 2, 3.').min(1).max(1000).nullable().default(null)
+const pieceNumber = z.int('Pieces are counted 1, 2, 3.').min(1).max(1000).nullable().default(null)
 
 export const weighingCreate = z.object({
   id,
   tubId: id,
   weight: weightEntry,
   weighedAt: moment,
-  item: itemNumber,
+  piece: pieceNumber,
   personId: weigher,
   /** Where a scale gave the weight: a load is put into one tub once, whichever tablet asks first. */
   load: takenLoad.nullable().default(null),
 })
 export const reversalCreate = z.object({ id, reversesId: id, weighedAt: moment, personId: weigher })
-/** Moves a weighed piece to another tub, or to another item of the run: takes it back there and weighs it here, linked, in one. */
+/** Moves a weighed piece to another tub, or to another piece of the run: takes it back there and weighs it here, linked, in one. */
 export const moveCreate = z.object({
   id,
   reversalId: id,
   weighingId: id,
   tubId: id,
-  /** The item that it came from; as it was unless given. */
-  item: z.int('Items are counted 1, 2, 3.').min(1).max(1000).optional(),
+  /** The piece that it came from; as it was unless given. */
+  piece: z.int('Pieces are counted 1, 2, 3.').min(1).max(1000).optional(),
   weighedAt: moment,
   personId: weigher,
 })

@@ -3,7 +3,7 @@ import { benchTime } from '../src/bench/bench-time.ts'
 import { coldClock } from '../src/bench/cold-clock.ts'
 import { fultonWeight } from '../src/bench/fulton-weight.ts'
 import { withHouseFigures } from '../src/bench/house-figures.ts'
-import { itemYields } from '../src/bench/item-yields.ts'
+import { pieceYields } from '../src/bench/piece-yields.ts'
 
 const minute = 60_000
 
@@ -72,15 +72,15 @@ test('a caution takes the kitchen’s own figures and leaves what it does not kn
   expect(withHouseFigures('{poultryCoreC} °C, {other}', { poultryCoreC: 75 })).toBe('75 °C, {other}')
 })
 
-test('items are told apart, with what was taken back left out', () => {
-  const line = (id: string, tubId: string, tenths: number, item: number | null, reversesId: string | null = null) => ({
+test('pieces are told apart, with what was taken back left out', () => {
+  const line = (id: string, tubId: string, tenths: number, piece: number | null, reversesId: string | null = null) => ({
     id,
     tubId,
     tenths,
-    item,
+    piece,
     reversesId,
   })
-  const yields = itemYields([
+  const yields = pieceYields([
     line('1', 'breast', 5000, 1),
     line('2', 'breast', 4000, 2),
     line('3', 'thigh', 1000, 1),
@@ -88,7 +88,7 @@ test('items are told apart, with what was taken back left out', () => {
     line('5', 'thigh', 900, 1, '4'),
     line('6', 'bones', 700, null),
   ])
-  expect(yields.map(({ item, grams }) => [item, grams])).toEqual([
+  expect(yields.map(({ piece, grams }) => [piece, grams])).toEqual([
     [1, 600],
     [2, 400],
   ])

@@ -66,13 +66,13 @@ test('what another weighed on this tablet is put down to them', async () => {
   expect([stranger.status, stranger.body.errors?.[0]?.field]).toEqual([404, 'personId'])
 })
 
-test('items of a run keep their number through taking back and moving', async () => {
-  const run = await startRun({ pieces: 3, byItem: true, billed: '8850 g', received: '8808 g' })
-  expect(run).toMatchObject({ pieces: 3, byItem: true })
+test('pieces of a run keep their number through taking back and moving', async () => {
+  const run = await startRun({ pieces: 3, byPiece: true, billed: '8850 g', received: '8808 g' })
+  expect(run).toMatchObject({ pieces: 3, byPiece: true })
   const weighed = (
-    await kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(run.tubs[0]?.id ?? '', '184 g', { item: 2 }))
+    await kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(run.tubs[0]?.id ?? '', '184 g', { piece: 2 }))
   ).body as unknown as Weighing
-  expect(weighed.item).toBe(2)
+  expect(weighed.piece).toBe(2)
   const moved = (
     await kitchen.cook.ask('POST', `/runs/${run.id}/moves`, {
       id: randomUUID(),
@@ -82,8 +82,8 @@ test('items of a run keep their number through taking back and moving', async ()
       weighedAt: now(),
     })
   ).body as unknown as Move
-  expect([moved.reversal.item, moved.weighing.item]).toEqual([2, 2])
-  expect((await startRun({ pieces: 1, byItem: true })).byItem).toBe(false)
+  expect([moved.reversal.piece, moved.weighing.piece]).toEqual([2, 2])
+  expect((await startRun({ pieces: 1, byPiece: true })).byPiece).toBe(false)
 })
 
 test('what happens at the bench is kept in order, once, with who and when', async () => {

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { ImportReport } from '@fleam/contract/run-export'
+import { type ImportReport, runExport } from '@fleam/contract/run-export'
 import type { Run, RunSummary } from '@fleam/contract/runs'
 import Papa from 'papaparse'
 import { loadDemoKitchen } from '../src/demo/kitchen.ts'
@@ -89,6 +89,19 @@ describe('JSON', () => {
     expect(weighings.map((line) => line.tenths)).toEqual(original?.weighings.map((line) => line.tenths))
     const reversal = weighings.find((line) => line.reversesId !== null)
     expect(weighings.some((line) => line.id === reversal?.reversesId)).toBe(true)
+  })
+
+  test('a file of version 1, which calls the pieces of a run items, says the same', () => {
+    const file = JSON.parse(exported) as { runs: Run[] }
+    const piece = 2
+    const [first] = file.runs
+    const weighings = first?.weighings.map(({ piece: _, ...line }) => ({ ...line, item: piece }))
+    const event = { id: randomUUID(), sequence: 1, at: '2026-06-15T08:00:00.000Z', by: first?.cook }
+    const events = [{ ...event, what: { kind: 'item-done', item: piece } }]
+    const { byPiece: _, ...rest } = first as Run
+    const read = runExport.parse({ ...file, version: 1, runs: [{ ...rest, byItem: true, weighings, events }] }).runs[0]
+    expect([read?.byPiece, new Set(read?.weighings.map((line) => line.piece))]).toEqual([true, new Set([piece])])
+    expect(read?.events.map(({ what }) => what)).toEqual([{ kind: 'piece-done', piece }])
   })
 
   test('a broken file is refused with its line and column, and nothing is written', async () => {

@@ -64,7 +64,7 @@ test('what was stored by another copy of the server is heard too, late numbers i
   const run = await startRun(kitchen)
   const reader = await listen(kitchen.lead, run.id)
   const { personId, kitchenId } = kitchen.cook
-  const said = { entered: '', reversesId: null, itemNumber: null, movedFromId: null, sentById: null, weighedAt: new Date() }
+  const said = { entered: '', reversesId: null, pieceNumber: null, movedFromId: null, sentById: null, weighedAt: new Date() }
   const values = { runId: run.id, tubId: run.tubs[0]?.id ?? '', personId, ...said }
   const records = test_.db.of(kitchenId)
   let letGo: () => void = () => undefined

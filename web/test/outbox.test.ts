@@ -15,7 +15,7 @@ const line = (id: string, tenths = 1840): NewLine => ({
   tubId: 'steaks',
   tenths,
   entered: `${tenths / 10} g`,
-  item: null,
+  piece: null,
 })
 const problem = (kind: string, status: number, detail?: string) =>
   new ProblemFailure({ type: `urn:fleam:problem:${kind}`, title: `It is ${kind}.`, status, ...(detail ? { detail } : {}) })
@@ -180,10 +180,10 @@ describe('a line on its way', () => {
 
   test('a moved piece is stored under its own id, and the line taken back under its', async () => {
     answering(({ id, reversalId }) => ({ reversal: { id: reversalId }, weighing: { id } }))
-    const move = made({ kind: 'move', reversalId: 'r', weighingId: 'w', fromTubId: 'steaks', tubId: 'tips', item: 2 })
+    const move = made({ kind: 'move', reversalId: 'r', weighingId: 'w', fromTubId: 'steaks', tubId: 'tips', piece: 2 })
     expect(await sendLine(move)).toEqual({ weighings: [{ id: 'r' }, { id: 'n' }] })
     expect(asked).toMatchObject([
-      { path: '/api/v1/runs/run/moves', body: { id: 'n', reversalId: 'r', weighingId: 'w', tubId: 'tips', item: 2 } },
+      { path: '/api/v1/runs/run/moves', body: { id: 'n', reversalId: 'r', weighingId: 'w', tubId: 'tips', piece: 2 } },
     ])
   })
 

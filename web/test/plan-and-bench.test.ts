@@ -5,7 +5,7 @@ import { bestMix } from '@fleam/core/plan/best-mix'
 import { fieldsOf, presets, stationsOf } from '../src/features/plan/plan-fields.ts'
 import { planUnits } from '../src/features/plan/plan-units.tsx'
 import { waysOf } from '../src/features/plan/ways.ts'
-import { coldMoves, itemsDone, presentSteps, signsOfWork, stationTicks, stepsOf } from '../src/features/runs/bench/steps.ts'
+import { coldMoves, piecesDone, presentSteps, signsOfWork, stationTicks, stepsOf } from '../src/features/runs/bench/steps.ts'
 import { standIn } from '../src/ui/days.ts'
 import { numberOf, numberOrNull } from '../src/ui/fields.tsx'
 import { sheetOf } from './kitchen.ts'
@@ -48,7 +48,7 @@ describe('steps at the bench', () => {
       event({ kind: 'step', step: 2 }),
       event({ kind: 'step', step: 4 }, jory),
       event({ kind: 'step', step: 3 }),
-      event({ kind: 'item-done', item: 2 }),
+      event({ kind: 'piece-done', piece: 2 }),
       event({ kind: 'cold', out: true }),
     ]
     expect([...stationTicks(events)]).toEqual([1])
@@ -56,7 +56,7 @@ describe('steps at the bench', () => {
       ['Ines', 3],
       ['Jory', 4],
     ])
-    expect([...itemsDone(events)]).toEqual([2])
+    expect([...piecesDone(events)]).toEqual([2])
     expect(coldMoves(events)).toEqual([{ at: Date.parse(events.at(-1)?.at ?? ''), isOut: true }])
     const signs = signsOfWork(runWith(events))
     expect(signs).toHaveLength(events.length + 1)

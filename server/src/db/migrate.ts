@@ -10,6 +10,7 @@ import { yieldBook } from './migrations/006-yield-book.ts'
 import { models } from './migrations/007-models.ts'
 import { servedWeights } from './migrations/008-served-weights.ts'
 import { loadsAndReasons } from './migrations/009-loads-and-reasons.ts'
+import { pieces } from './migrations/010-pieces.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -22,6 +23,7 @@ export const migrations: readonly SchemaStep[] = [
   models,
   servedWeights,
   loadsAndReasons,
+  pieces,
 ]
 
 /**

@@ -196,7 +196,7 @@ function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Pla
       mainPct,
       outputs: testedOutputsOf(record),
     },
-    weighings: weighings.map((line) => ({ ...line, runId: id, itemNumber: null, movedFromId: null, sentById: null })),
+    weighings: weighings.map((line) => ({ ...line, runId: id, pieceNumber: null, movedFromId: null, sentById: null })),
     defects: noteDefects(hand, isBad, random).map((defect) => ({
       id: uuidv7(),
       runId: id,

@@ -12,11 +12,11 @@ export type OutboxWhat =
       tenths: number
       /** As typed, with its unit. */
       entered: string
-      item: number | null
+      piece: number | null
       /** The load that a scale gave; absent in lines of an older page. */
       load?: TakenLoad | null
     }
-  | { kind: 'reversal'; reversesId: string; tubId: string; tenths: number; entered: string; item: number | null }
+  | { kind: 'reversal'; reversesId: string; tubId: string; tenths: number; entered: string; piece: number | null }
   | {
       kind: 'move'
       reversalId: string
@@ -25,7 +25,7 @@ export type OutboxWhat =
       tubId: string
       tenths: number
       entered: string
-      item: number | null
+      piece: number | null
     }
   | { kind: 'event'; what: Happening }
 

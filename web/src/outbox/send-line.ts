@@ -12,8 +12,8 @@ export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
   if (line.kind === 'event')
     return { event: known(id, await send<BenchEvent>('POST', `${path}/bench-events`, { ...common, at, what: line.what })) }
   if (line.kind === 'move') {
-    const { reversalId, weighingId, tubId, item } = line
-    const moved = { ...common, reversalId, weighingId, tubId, ...(item === null ? {} : { item }), weighedAt: at }
+    const { reversalId, weighingId, tubId, piece } = line
+    const moved = { ...common, reversalId, weighingId, tubId, ...(piece === null ? {} : { piece }), weighedAt: at }
     const { reversal, weighing } = await send<Move>('POST', `${path}/moves`, moved)
     return { weighings: [known(reversalId, reversal), known(id, weighing)] }
   }
@@ -21,8 +21,8 @@ export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
     const stored = await send<Weighing>('POST', `${path}/reversals`, { ...common, reversesId: line.reversesId, weighedAt: at })
     return { weighings: [known(id, stored)] }
   }
-  const { tubId, entered, item, load = null } = line
-  const stored = await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, item, load, weighedAt: at })
+  const { tubId, entered, piece, load = null } = line
+  const stored = await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, piece, load, weighedAt: at })
   return { weighings: [known(id, stored)] }
 }
 

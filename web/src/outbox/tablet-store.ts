@@ -19,6 +19,20 @@ export function tabletStore(): OutboxStore {
           line.item = null
         }),
     )
+  database
+    .version(3)
+    .stores({ outbox: '++order, id' })
+    .upgrade((transaction) =>
+      transaction
+        .table('outbox')
+        .toCollection()
+        .modify((line) => {
+          const { item = null } = line.kind === 'event' ? line.what : line
+          if (line.kind !== 'event') line.piece = item
+          else if (line.what.kind === 'item-done') line.what = { kind: 'piece-done', piece: item }
+          else if (line.what.kind === 'plan') line.what.piece = item
+        }),
+    )
   const ofId = (id: string) => database.outbox.where('id').equals(id)
   return {
     all: async () => database.outbox.orderBy('order').toArray(),

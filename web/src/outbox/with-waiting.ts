@@ -22,8 +22,8 @@ export function withWaiting(run: Run, lines: readonly OutboxLine[]): Run {
 
 /** What a line will be in the ledger once the server has it. */
 function ledgerLines(line: Exclude<OutboxLine, { kind: 'event' }>, sequence: number): Weighing[] {
-  const { id, tubId, tenths, entered, item, at, person } = line
-  const common = { sequence, tenths, entered, item, movedFromId: null, weighedAt: at, by: person }
+  const { id, tubId, tenths, entered, piece, at, person } = line
+  const common = { sequence, tenths, entered, piece, movedFromId: null, weighedAt: at, by: person }
   if (line.kind === 'weighing') return [{ ...common, id, tubId, reversesId: null }]
   if (line.kind === 'reversal') return [{ ...common, id, tubId, reversesId: line.reversesId }]
   return [

@@ -53,7 +53,7 @@ export async function correctRun(by: SignedIn, runId: string, correction: z.infe
       receivedTenths: received.tenths,
       receivedEntered: received.entered,
       pieces,
-      byItem: run.byItem && pieces > 1,
+      byPiece: run.byPiece && pieces > 1,
       ...(isOtherPrice ? { quoteId: quote.id } : {}),
       ...(isOtherSheet ? { ...standsAgainst, cutSheetVersionId: sheet.versionId, method: sheet.body.jointCostMethod } : {}),
     })

@@ -1,4 +1,5 @@
 import type { Kitchen } from '@fleam/contract/kitchen'
+import { runsVersion } from '@fleam/contract/run-export'
 import type { RunSummary } from '@fleam/contract/runs'
 import papa from 'papaparse'
 import type { SignedIn } from '../../http/access.ts'
@@ -85,7 +86,7 @@ export async function* writeRunsJson(by: SignedIn, query: ExportQuery): AsyncGen
   const { records, kitchen } = by
   const head = {
     format: 'fleam-runs',
-    version: 1,
+    version: runsVersion,
     kitchen: { name: kitchen.name, currency: kitchen.settings.currency },
     exportedAt: new Date().toISOString(),
   }

@@ -29,7 +29,7 @@ const lineColumns = [
   'tenths',
   'entered',
   'reversesId',
-  'itemNumber',
+  'pieceNumber',
   'movedFromId',
   'weighedAt',
   'personId',
@@ -89,7 +89,7 @@ function termsOf(row: RunRow) {
   return {
     sheet: found(row.cutSheetVersion).body,
     pieces: row.pieces,
-    byItem: row.byItem,
+    byPiece: row.byPiece,
     fish: row.fish ?? null,
     coreTempC: row.coreTempC,
     temperature: row.temperature ?? null,

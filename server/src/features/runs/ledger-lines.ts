@@ -58,7 +58,7 @@ export function toWeighing(row: Attributes<WeighingRow>, name: string): Weighing
     tenths: row.tenths,
     entered: row.entered,
     reversesId: row.reversesId,
-    item: row.itemNumber,
+    piece: row.pieceNumber,
     movedFromId: row.movedFromId,
     weighedAt: row.weighedAt.toISOString(),
     by: { id: row.personId, name },

@@ -46,7 +46,7 @@ export interface RunRow extends Model<InferAttributes<RunRow>, InferCreationAttr
   minutes: number | null
   consumables: CreationOptional<number>
   unaccountedReason: string | null
-  byItem: CreationOptional<boolean>
+  byPiece: CreationOptional<boolean>
   fish: FishCheck | null
   startedAt: Date
   finishedAt: Date | null
@@ -102,7 +102,7 @@ export const defineRuns = (sequelize: Sequelize) =>
       minutes: DataTypes.DOUBLE,
       consumables: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 0 },
       unaccountedReason: DataTypes.STRING(400),
-      byItem: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+      byPiece: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       fish: DataTypes.JSON,
       startedAt: { type: moment, allowNull: false },
       finishedAt: moment,

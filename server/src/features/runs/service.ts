@@ -144,7 +144,7 @@ async function insertRun(
       shortDeliveryLimitPct: limits.shortDeliveryPct,
     },
     method: sheet.body.jointCostMethod,
-    byItem: create.byItem && pieces > 1,
+    byPiece: create.byPiece && pieces > 1,
     fish,
     startedAt: new Date(create.startedAt),
   })

@@ -4,15 +4,15 @@
  * with the lock held across two more round trips.
  */
 export const insertWeighing = `
-  INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, item_number, load_id, person_id, sent_by_id, weighed_at)
-  SELECT :id, r.kitchen_id, r.id, t.id, :tenths, :entered, :item, :loadId, :personId, :sentById, :weighedAt
+  INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, piece_number, load_id, person_id, sent_by_id, weighed_at)
+  SELECT :id, r.kitchen_id, r.id, t.id, :tenths, :entered, :piece, :loadId, :personId, :sentById, :weighedAt
   FROM runs r JOIN tubs t ON t.run_id = r.id AND t.id = :tubId
   WHERE r.id = :runId AND r.kitchen_id = :kitchenId AND r.status = 'open'`
 
 /** A line that takes a weighing of an open run back: guarded in one statement for the same reason. */
 export const insertReversal = `
-  INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, item_number, reverses_id, person_id, sent_by_id, weighed_at)
-  SELECT :id, w.kitchen_id, w.run_id, w.tub_id, w.tenths, w.entered, w.item_number, w.id, :personId, :sentById, :weighedAt
+  INSERT INTO weighings (id, kitchen_id, run_id, tub_id, tenths, entered, piece_number, reverses_id, person_id, sent_by_id, weighed_at)
+  SELECT :id, w.kitchen_id, w.run_id, w.tub_id, w.tenths, w.entered, w.piece_number, w.id, :personId, :sentById, :weighedAt
   FROM runs r JOIN weighings w ON w.run_id = r.id AND w.id = :reversesId AND w.reverses_id IS NULL
   WHERE r.id = :runId AND r.kitchen_id = :kitchenId AND r.status = 'open'`
 

@@ -14,16 +14,16 @@ import { insertReversal, insertWeighing } from './weigh.sql.ts'
  */
 export async function weighIn(by: SignedIn, runId: string, create: z.infer<typeof weighingCreate>): Promise<Weighing> {
   const { records } = by
-  const { id, tubId, item, weight, load } = create
+  const { id, tubId, piece, weight, load } = create
   const weigher = await findWeigher(by, create.personId)
   const weighedAt = new Date(create.weighedAt)
   let made: Weighing | undefined
   const make = async () => {
-    const values = { id, runId, tubId, ...weight, item, loadId: load?.id ?? null, personId: weigher.id, sentById: by.person.id, weighedAt }
+    const values = { id, runId, tubId, ...weight, piece, loadId: load?.id ?? null, personId: weigher.id, sentById: by.person.id, weighedAt }
     const { rows, sequence } = await records.insert(insertWeighing, values)
     if (rows === 0) return false
     const at = weighedAt.toISOString()
-    made = { id, sequence, tubId, ...weight, reversesId: null, item, movedFromId: null, weighedAt: at, by: weigher }
+    made = { id, sequence, tubId, ...weight, reversesId: null, piece, movedFromId: null, weighedAt: at, by: weigher }
     return true
   }
   const stored = await storeOnce(records, make, async () => made ?? findWeighing(records, runId, id))
@@ -56,12 +56,12 @@ export async function reverse(by: SignedIn, runId: string, create: z.infer<typeo
 }
 
 /**
- * Moves a piece to another tub or item: one reversal and one weighing that names it, both or neither. A repeat returns the first
+ * Moves a piece to another tub or piece: one reversal and one weighing that names it, both or neither. A repeat returns the first
  * answer.
  */
 export async function movePiece(by: SignedIn, runId: string, create: z.infer<typeof moveCreate>): Promise<Move> {
   const { records } = by
-  const { id, reversalId, weighingId, tubId, item } = create
+  const { id, reversalId, weighingId, tubId, piece } = create
   const find = async (): Promise<Move | undefined> => {
     const [reversal, weighing] = await Promise.all([findWeighing(records, runId, reversalId), findWeighing(records, runId, id)])
     return reversal?.reversesId === weighingId && weighing?.movedFromId === weighingId && weighing.tubId === tubId
@@ -76,12 +76,12 @@ export async function movePiece(by: SignedIn, runId: string, create: z.infer<typ
       const source = await tx.weighings.findOne({ where: { runId, id: weighingId, reversesId: null } })
       const isOnTray = (await tx.tubs.count({ runId, id: tubId })) === 1
       if (!isOpen || !source || !isOnTray) throw new Unmovable()
-      const { tenths, entered, itemNumber } = source
+      const { tenths, entered, pieceNumber } = source
       const { id: personId } = await findWeigher(by, create.personId)
-      const line = { runId, tenths, entered, itemNumber, personId, sentById: by.person.id, weighedAt: new Date(create.weighedAt) }
+      const line = { runId, tenths, entered, pieceNumber, personId, sentById: by.person.id, weighedAt: new Date(create.weighedAt) }
       await tx.weighings.bulkCreate([
         { ...line, id: reversalId, tubId: source.tubId, reversesId: weighingId, movedFromId: null },
-        { ...line, itemNumber: item ?? itemNumber, id, tubId, reversesId: null, movedFromId: weighingId },
+        { ...line, pieceNumber: piece ?? pieceNumber, id, tubId, reversesId: null, movedFromId: weighingId },
       ])
     })
   try {

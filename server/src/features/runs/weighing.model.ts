@@ -21,7 +21,7 @@ export interface WeighingRow extends Model<InferAttributes<WeighingRow>, InferCr
   tenths: number
   entered: string
   reversesId: string | null
-  itemNumber: number | null
+  pieceNumber: number | null
   movedFromId: string | null
   /** The load of a scale that it was taken from: each is taken once. */
   loadId: CreationOptional<string | null>
@@ -44,7 +44,7 @@ export const defineWeighings = (sequelize: Sequelize) =>
       tenths: { type: DataTypes.INTEGER, allowNull: false },
       entered: { type: DataTypes.STRING(40), allowNull: false },
       reversesId: uuid,
-      itemNumber: DataTypes.INTEGER,
+      pieceNumber: DataTypes.INTEGER,
       movedFromId: uuid,
       loadId: uuid,
       personId: { type: uuid, allowNull: false },

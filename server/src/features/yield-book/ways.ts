@@ -35,7 +35,7 @@ export async function changeWay(
     const after = toWay(
       row ? await tx.waysOfCutting.save(row, { shown, parts }) : await tx.waysOfCutting.create({ itemId, cutSheetId, shown, parts }),
     )
-    await recordChange(tx, by, { subject: 'worth', subjectId: itemId, action: 'changed', before: row ? before : undefined, after })
+    await recordChange(tx, by, { subject: 'way-of-cutting', subjectId: itemId, action: 'changed', before: row ? before : undefined, after })
     return after
   })
 }

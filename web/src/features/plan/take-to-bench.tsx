@@ -50,14 +50,14 @@ export function TakeToBench({ kind, kinds, planFor }: TakeToBenchProps) {
   const other = useQuery({ ...runQuery(otherId), enabled: !asked.isLoading && !isAskedOpen && otherId !== '' })
   const detail = isAskedOpen ? asked.data : asked.isLoading ? undefined : other.data
   const [tubs, setTubs] = useState<Record<string, string>>({})
-  const [item, setItem] = useState('1')
+  const [piece, setPiece] = useState('1')
   if (!detail) return <p className="field-hint no-print">Start a run of such a piece, and this plan can be taken to its bench.</p>
   const tubOf = (planned: PlannedKind) => tubs[`${detail.id} ${planned.id}`] ?? likelyTub(detail, kinds, planned)
 
   async function take() {
     if (!detail) return
     const plan = planFor(detail.item.name, Object.fromEntries(kinds.map((planned) => [planned.id, tubOf(planned)])))
-    const what = { kind: 'plan', plan, item: detail.byItem ? Number(item) : null }
+    const what = { kind: 'plan', plan, piece: detail.byPiece ? Number(piece) : null }
     if ((await change({ id: detail.id, what })) === undefined) return
     await queryClient.invalidateQueries({ queryKey: runQuery(detail.id).queryKey })
     navigate(`/bench/${detail.id}`)
@@ -76,12 +76,12 @@ export function TakeToBench({ kind, kinds, planFor }: TakeToBenchProps) {
             label: `Run ${run.number}, ${run.item.name}, ${run.cook.name}`,
           }))}
         />
-        {detail.byItem && (
+        {detail.byPiece && (
           <SelectField
-            label="Item that was measured"
-            value={item}
-            onChange={setItem}
-            options={Array.from({ length: detail.pieces }, (_, index) => ({ value: String(index + 1), label: `item ${index + 1}` }))}
+            label="Piece that was measured"
+            value={piece}
+            onChange={setPiece}
+            options={Array.from({ length: detail.pieces }, (_, index) => ({ value: String(index + 1), label: `piece ${index + 1}` }))}
           />
         )}
         {kinds.map((planned) => (

@@ -23,7 +23,7 @@ export function Ledger({ run }: { run: Run }) {
                 <span>{tubName(line.tubId)}</span>
                 <small>
                   {timeText(line.weighedAt)} · {line.by.name}
-                  {line.item !== null && ` · item ${line.item}`}
+                  {line.piece !== null && ` · piece ${line.piece}`}
                   {reversal && (
                     <em>
                       {' '}

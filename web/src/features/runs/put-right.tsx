@@ -113,7 +113,7 @@ function Correct({ run }: { run: Run }) {
       <TextField label="Lot" {...field('lot')} autoComplete="off" />
       <WeightField label="Billed weight" {...field('billed')} />
       <WeightField label="Received weight" {...field('received')} />
-      <TextField label="Items, how many" {...field('pieces')} inputMode="numeric" />
+      <TextField label="Pieces, how many" {...field('pieces')} inputMode="numeric" />
       {targeted && <WeightField label={`Target weight, ${targeted.name.toLowerCase()}`} {...field('target')} />}
       <WeightsQuestion {...checked} />
       {message && !refusalOf('weightsChecked') && <Warning>{message}</Warning>}

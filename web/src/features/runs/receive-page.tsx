@@ -84,7 +84,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
             : null,
         weightsChecked: fields.weightsChecked === weightsOf(fields),
         target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
-        byItem: fields.weighed === 'by-item',
+        byPiece: fields.weighed === 'by-piece',
         fish: kinds ? fishCheckOf(fields.fish, kinds) : null,
         startedAt: new Date().toISOString(),
       }
@@ -164,7 +164,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
           <TextField label="Lot" {...field('lot')} autoComplete="off" hint="as on the label; may stay empty" />
           <WeightField label="Billed weight, from the invoice" {...field('billed')} />
           <WeightField label="Received weight, on your scale" {...field('received')} />
-          <TextField label="Items, how many" {...field('pieces')} inputMode="numeric" hint="birds, fish, loins or racks in this run" />
+          <TextField label="Pieces, how many" {...field('pieces')} inputMode="numeric" hint="birds, fish, loins or racks in this run" />
           <TextField
             label="Core temperature, °C"
             {...field('coreTempC')}
@@ -187,7 +187,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
             {...field('weighed')}
             options={[
               { value: 'pooled', label: 'All together' },
-              { value: 'by-item', label: 'Item by item, where each one’s yield matters' },
+              { value: 'by-piece', label: 'Piece by piece, where each one’s yield matters' },
             ]}
           />
         )}

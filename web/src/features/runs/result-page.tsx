@@ -11,9 +11,9 @@ import { BalanceBar } from './balance-bar.tsx'
 import { BenchRecord } from './bench-record.tsx'
 import { CostLadder } from './cost-ladder.tsx'
 import { DefectNotes } from './defect-notes.tsx'
-import { ItemYields } from './item-yields.tsx'
 import { Ledger } from './ledger.tsx'
 import { OutputCosts } from './output-costs.tsx'
+import { PieceYields } from './piece-yields.tsx'
 import { PlannedAgainstActual } from './planned-against-actual.tsx'
 import { PortionSpread } from './portion-spread.tsx'
 import { LeaveOut, PutRight, Reopen } from './put-right.tsx'
@@ -115,7 +115,7 @@ function Result({ run }: { run: Run }) {
         {test.cost.net < 0 && <Warning>The by-products are worth more than everything cost: what is left to carry is below zero.</Warning>}
         <CostLadder run={run} test={test} method={result.method} />
         <OutputCosts run={run} test={test} />
-        <ItemYields run={run} />
+        <PieceYields run={run} />
         <PlannedAgainstActual run={run} />
       </section>
       <div className="result-side">

@@ -31,11 +31,11 @@ export function useWeighing(run: Run) {
     return id
   }
   return {
-    weighIn: (tubId: string, weight: { tenths: number; entered: string }, item: number | null, load: TakenLoad | null) =>
-      put({ kind: 'weighing', tubId, tenths: weight.tenths, entered: weight.entered, item, load }),
-    takeBack: ({ id, tubId, tenths, entered, item }: Weighing) => put({ kind: 'reversal', reversesId: id, tubId, tenths, entered, item }),
-    movePiece: ({ id, tubId: fromTubId, tenths, entered, item }: Weighing, to: { tubId: string; item: number | null }) =>
-      put({ kind: 'move', reversalId: newId(), weighingId: id, fromTubId, tubId: to.tubId, tenths, entered, item: to.item ?? item }),
+    weighIn: (tubId: string, weight: { tenths: number; entered: string }, piece: number | null, load: TakenLoad | null) =>
+      put({ kind: 'weighing', tubId, tenths: weight.tenths, entered: weight.entered, piece, load }),
+    takeBack: ({ id, tubId, tenths, entered, piece }: Weighing) => put({ kind: 'reversal', reversesId: id, tubId, tenths, entered, piece }),
+    movePiece: ({ id, tubId: fromTubId, tenths, entered, piece }: Weighing, to: { tubId: string; piece: number | null }) =>
+      put({ kind: 'move', reversalId: newId(), weighingId: id, fromTubId, tubId: to.tubId, tenths, entered, piece: to.piece ?? piece }),
     note: (what: Happening) => put({ kind: 'event', what }),
   }
 }

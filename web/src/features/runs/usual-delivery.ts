@@ -61,7 +61,7 @@ export function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']
     coreTempC: '',
     weightsChecked: '',
     refused: '' as '' | 'yes',
-    weighed: 'pooled' as 'pooled' | 'by-item',
+    weighed: 'pooled' as 'pooled' | 'by-piece',
     temperature: { decision: '' as Decision | '', note: '' },
     fish: { species: '', length: '', condition: '' } as FishEntry,
   }

@@ -28,7 +28,7 @@ import { plannedSlice, useNextSlice } from './next-slice.ts'
 import { Readout } from './readout.tsx'
 import { play } from './sounds.ts'
 import { StepCard } from './step-card.tsx'
-import { itemsDone, presentSteps, signsOfWork, stepsOf } from './steps.ts'
+import { piecesDone, presentSteps, signsOfWork, stepsOf } from './steps.ts'
 import { Tray } from './tray.tsx'
 import { type BenchPanel, TrayActions } from './tray-actions.tsx'
 import { useBenchKeys } from './use-bench-keys.ts'
@@ -36,7 +36,7 @@ import { useNow } from './use-now.ts'
 
 const AddTub = lazy(() => import('./add-tub.tsx').then((module) => ({ default: module.AddTub })))
 const NextSliceBar = lazy(() => import('./next-slice-bar.tsx').then((module) => ({ default: module.NextSliceBar })))
-const ItemsPanel = lazy(() => import('./items-panel.tsx').then((module) => ({ default: module.ItemsPanel })))
+const PiecesPanel = lazy(() => import('./pieces-panel.tsx').then((module) => ({ default: module.PiecesPanel })))
 const WeighingList = lazy(() => import('./weighing-list.tsx').then((module) => ({ default: module.WeighingList })))
 const BenchKeys = lazy(() => import('./bench-keys.tsx').then((module) => ({ default: module.BenchKeys })))
 const TemperaturePanel = lazy(() => import('./temperature-panel.tsx').then((module) => ({ default: module.TemperaturePanel })))
@@ -79,7 +79,7 @@ function Bench({ run }: { run: Run }) {
   const [said, setSaid] = useState('')
   const [panel, setPanel] = useState<BenchPanel>(null)
   const [isMoving, setMoving] = useState(false)
-  const [item, setItem] = useRemembered(`fleam.item.${run.id}`, 1)
+  const [piece, setPiece] = useRemembered(`fleam.piece.${run.id}`, 1)
   const [hasSound, setSound] = useRemembered('fleam.sound', true)
   const now = useNow(5000)
   useEffect(() => rememberBench(run.id), [run.id])
@@ -102,7 +102,7 @@ function Bench({ run }: { run: Run }) {
   // a piece of a plate has no target of its own: the plate has
   const tray = plated ? { ...run, tubs: run.tubs.map((tub) => (plated.tubs.includes(tub) ? { ...tub, targetTenths: null } : tub)) } : run
   const selected = tray.tubs.find((tub) => tub.id === selectedId) ?? tray.tubs[0]
-  const done = itemsDone(run.events)
+  const done = piecesDone(run.events)
   const hands = useWeighingHands({
     tub: selected,
     inTubTenths: totals.get(selected?.id ?? '')?.tenths ?? 0,
@@ -110,7 +110,7 @@ function Bench({ run }: { run: Run }) {
   })
   // sorting goes by the scale alone; without one there must be a pad all the same
   const hasPad = !isSorting || hands.state.kind === 'none' || hands.state.kind === 'lost'
-  const sliced = useNextSlice(run, run.byItem ? item : null)
+  const sliced = useNextSlice(run, run.byPiece ? piece : null)
 
   function refuse(message: string) {
     setRefusal(message)
@@ -140,7 +140,7 @@ function Bench({ run }: { run: Run }) {
       refuse(`That is more than the ${weight(run.received.tenths)} received: check the figure.`)
       return
     }
-    const weighingId = weighIn(tub.id, measured, run.byItem ? item : null, load)
+    const weighingId = weighIn(tub.id, measured, run.byPiece ? piece : null, load)
     const planned = plannedSlice(sliced, tub.key)
     if (planned) note({ kind: 'slice', weighingId, ...planned })
     setEntry('')
@@ -170,7 +170,7 @@ function Bench({ run }: { run: Run }) {
   function move(tubId: string, line: Weighing | undefined = last) {
     setMoving(false)
     if (!line || line.tubId === tubId) return
-    movePiece(line, { tubId, item: line.item })
+    movePiece(line, { tubId, piece: line.piece })
     setFlash({ tubId, at: Date.now() })
     setSaid(`Moved ${weight(line.tenths)} to ${run.tubs.find((tub) => tub.id === tubId)?.name ?? 'its tub'}`)
   }
@@ -183,21 +183,21 @@ function Bench({ run }: { run: Run }) {
   }
 
   function moveToItem(line: Weighing, to: number) {
-    movePiece(line, { tubId: line.tubId, item: to })
-    setSaid(`Moved ${weight(line.tenths)} to item ${to}`)
+    movePiece(line, { tubId: line.tubId, piece: to })
+    setSaid(`Moved ${weight(line.tenths)} to piece ${to}`)
   }
 
-  function chooseItem(chosen: number) {
-    setItem(chosen)
+  function choosePiece(chosen: number) {
+    setPiece(chosen)
     setSaid(`Item ${chosen} of ${run.pieces}`)
   }
 
   function nextItem() {
-    note({ kind: 'item-done', item })
-    const known = new Set([...done, item])
+    note({ kind: 'piece-done', piece })
+    const known = new Set([...done, piece])
     const next = Array.from({ length: run.pieces }, (_, index) => index + 1).find((one) => !known.has(one))
-    setItem(next ?? item)
-    setSaid(next ? `Item ${next} of ${run.pieces}` : 'Every item is done.')
+    setPiece(next ?? piece)
+    setSaid(next ? `Piece ${next} of ${run.pieces}` : 'Every piece is done.')
     const first = steps.findIndex((step) => step.outputs.length > 0 && !step.isSkipped)
     if (next && first >= 0) goTo(first)
   }
@@ -270,9 +270,9 @@ function Bench({ run }: { run: Run }) {
           last={last}
           hasPlates={plated !== undefined}
           isMoving={isMoving}
-          item={item}
-          itemsDone={done.size}
-          onItem={nextItem}
+          piece={piece}
+          piecesDone={done.size}
+          onPiece={nextItem}
           onPanel={setPanel}
           onMoveStart={() => setMoving(!isMoving)}
           onMoveTo={(tubId) => move(tubId)}
@@ -307,14 +307,14 @@ function Bench({ run }: { run: Run }) {
       />
       <Suspense>
         {panel === 'add-tub' && <AddTub run={run} onClose={close} onAdded={(tub) => setSelectedId(tub.id)} />}
-        {panel === 'items' && <ItemsPanel pieces={run.pieces} item={item} itemsDone={done} onChoose={chooseItem} onClose={close} />}
+        {panel === 'pieces' && <PiecesPanel count={run.pieces} piece={piece} piecesDone={done} onChoose={choosePiece} onClose={close} />}
         {panel === 'weighings' && (
           <WeighingList
             run={run}
             onClose={close}
             onTakeBack={takeLastBack}
             onMove={(line, tubId) => move(tubId, line)}
-            onMoveToItem={moveToItem}
+            onMoveToPiece={moveToItem}
           />
         )}
         {panel === 'keys' && <BenchKeys cautions={run.sheet.cautions.map(house)} hasSound={hasSound} onSound={setSound} onClose={close} />}

@@ -9,7 +9,7 @@ import { usePlan } from '../../../workers/use-plan.ts'
 /** A plan that lies on the bench, and what it was taken up with. */
 interface PlanOnBench {
   plan: CuttingPlan | CutList
-  item: number | null
+  piece: number | null
   /** When it was taken up. */
   from: string
   /** What a person has said that the piece weighs. */
@@ -28,12 +28,12 @@ export interface SliceToCut {
   question: { plannedGrams: number; boardGrams: number } | undefined
 }
 
-/** The plan of the piece on the board, if one was taken to the bench for this item and not put away since. */
-function planOf(run: Run, item: number | null): PlanOnBench | undefined {
+/** The plan of the piece on the board, if one was taken to the bench for this piece and not put away since. */
+function planOf(run: Run, piece: number | null): PlanOnBench | undefined {
   let found: PlanOnBench | undefined
   for (const { what, at } of run.events) {
-    if (what.kind === 'plan' && (what.item === null || item === null || what.item === item)) {
-      found = { plan: what.plan, item: what.item, from: at, saidGrams: undefined }
+    if (what.kind === 'plan' && (what.piece === null || piece === null || what.piece === piece)) {
+      found = { plan: what.plan, piece: what.piece, from: at, saidGrams: undefined }
     }
     if (what.kind === 'plan-dropped') found = undefined
     if (what.kind === 'plan-weight' && found) found.saidGrams = what.grams
@@ -44,22 +44,22 @@ function planOf(run: Run, item: number | null): PlanOnBench | undefined {
 const tubsOf = (plan: CuttingPlan | CutList): readonly string[] => ('tub' in plan ? [plan.tub] : Object.values(plan.tubs))
 
 /** What of a planned piece has been weighed, and what it weighs by the board. */
-function weighedBy(run: Run, { plan, item, from, saidGrams }: PlanOnBench) {
-  const lines = readLedger(run.weighings).standing.filter((line) => item === null || line.item === item)
+function weighedBy(run: Run, { plan, piece, from, saidGrams }: PlanOnBench) {
+  const lines = readLedger(run.weighings).standing.filter((line) => piece === null || line.piece === piece)
   const keyOf = new Map(run.tubs.map((tub) => [tub.id, tub.key]))
   const since = lines.filter((line) => line.weighedAt >= from)
   const planned = since.filter((line) => tubsOf(plan).includes(keyOf.get(line.tubId) ?? ''))
   const sum = (some: typeof lines) => gramsOf(some.reduce((total, line) => total + line.tenths, 0))
   const received = gramsOf(run.received.tenths) / run.pieces
-  const isOnePiece = run.pieces === 1 || item !== null
+  const isOnePiece = run.pieces === 1 || piece !== null
   const boardGrams = isOnePiece ? received - sum(lines.filter((line) => line.weighedAt < from)) : undefined
   const board = pieceOnBoard({ plannedGrams: plan.grams, saidGrams, boardGrams, byproductGrams: sum(since) - sum(planned) })
   return { planned: planned.map((line) => ({ key: keyOf.get(line.tubId) ?? '', grams: gramsOf(line.tenths) })), board, boardGrams }
 }
 
 /** The next slice by the scale so far; `undefined` without a plan. */
-export function useNextSlice(run: Run, item: number | null): SliceToCut | undefined {
-  const found = planOf(run, item)
+export function useNextSlice(run: Run, piece: number | null): SliceToCut | undefined {
+  const found = planOf(run, piece)
   const weighed = found && weighedBy(run, found)
   const plan = found?.plan
   const { answer, refusal } = usePlan('nextSlice', weighed && plan && 'stations' in plan ? questionOf(plan, weighed) : undefined)
@@ -68,11 +68,11 @@ export function useNextSlice(run: Run, item: number | null): SliceToCut | undefi
   const question = board.asks && boardGrams !== undefined ? { plannedGrams: plan.grams, boardGrams } : undefined
   if ('stations' in plan) return { plan, next: answer, listed: undefined, refusal, question }
   const left = plan.pieces.slice(planned.length)
-  const [piece] = left
+  const [next] = left
   return {
     plan,
     next: undefined,
-    listed: piece && { piece, left: left.length, leftGrams: left.reduce((sum, { grams }) => sum + grams, 0) },
+    listed: next && { piece: next, left: left.length, leftGrams: left.reduce((sum, { grams }) => sum + grams, 0) },
     refusal: undefined,
     question,
   }

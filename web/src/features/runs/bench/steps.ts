@@ -89,6 +89,6 @@ export function coldMoves(events: readonly BenchEvent[]): ColdMove[] {
 }
 
 /** Items of the run that have been said to be done. */
-export function itemsDone(events: readonly BenchEvent[]): Set<number> {
-  return new Set(events.flatMap(({ what }) => (what.kind === 'item-done' ? [what.item] : [])))
+export function piecesDone(events: readonly BenchEvent[]): Set<number> {
+  return new Set(events.flatMap(({ what }) => (what.kind === 'piece-done' ? [what.piece] : [])))
 }

@@ -5,16 +5,16 @@ import Button from 'react-bootstrap/Button'
 import { ArrowsMove, ListOl, PlusLg } from 'react-bootstrap-icons'
 import { useUnits } from '../../../ui/units.ts'
 
-export type BenchPanel = 'add-tub' | 'items' | 'weighings' | 'keys' | 'temperature' | 'defect' | 'plates' | 'dishes' | null
+export type BenchPanel = 'add-tub' | 'pieces' | 'weighings' | 'keys' | 'temperature' | 'defect' | 'plates' | 'dishes' | null
 
 interface TrayActionsProps {
   run: Run
   last: Weighing | undefined
   hasPlates: boolean
   isMoving: boolean
-  item: number
-  itemsDone: number
-  onItem: () => void
+  piece: number
+  piecesDone: number
+  onPiece: () => void
   onPanel: (panel: BenchPanel) => void
   onMoveStart: () => void
   onMoveTo: (tubId: string) => void
@@ -30,7 +30,7 @@ function tubUnder([x, y]: [number, number]): string | undefined {
 
 /** What one can do beside weighing; the last piece can be dragged from here to another tub, or tapped and then the tub. */
 export function TrayActions(props: TrayActionsProps) {
-  const { run, last, hasPlates, isMoving, item, itemsDone, onItem, onPanel, onMoveStart, onMoveTo } = props
+  const { run, last, hasPlates, isMoving, piece, piecesDone, onPiece, onPanel, onMoveStart, onMoveTo } = props
   const { weight } = useUnits()
   const [shift, setShift] = useState<{ x: number; y: number }>()
   const tubName = run.tubs.find((tub) => tub.id === last?.tubId)?.name
@@ -46,13 +46,13 @@ export function TrayActions(props: TrayActionsProps) {
 
   return (
     <div className="tray-actions">
-      {run.byItem && (
+      {run.byPiece && (
         <>
-          <Button variant="bare" className="tray-item" onClick={onItem}>
-            Item {item} of {run.pieces}
-            <small>{itemsDone >= run.pieces ? 'all done' : 'tap: done, next one'}</small>
+          <Button variant="bare" className="tray-piece" onClick={onPiece}>
+            Piece {piece} of {run.pieces}
+            <small>{piecesDone >= run.pieces ? 'all done' : 'tap: done, next one'}</small>
           </Button>
-          <Button variant="bare" aria-label="Choose an item" onClick={() => onPanel('items')}>
+          <Button variant="bare" aria-label="Choose a piece" onClick={() => onPanel('pieces')}>
             <ListOl aria-hidden />
           </Button>
         </>

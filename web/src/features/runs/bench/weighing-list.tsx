@@ -14,11 +14,11 @@ interface WeighingListProps {
   onClose: () => void
   onTakeBack: (line: Weighing) => void
   onMove: (line: Weighing, tubId: string) => void
-  onMoveToItem: (line: Weighing, item: number) => void
+  onMoveToPiece: (line: Weighing, piece: number) => void
 }
 
 /** Every weighing that stands, the latest first, each to be taken back. */
-export function WeighingList({ run, onClose, onTakeBack, onMove, onMoveToItem }: WeighingListProps) {
+export function WeighingList({ run, onClose, onTakeBack, onMove, onMoveToPiece }: WeighingListProps) {
   const { weight } = useUnits()
   const isLead = useHasRole('lead')
   const lines = [...standing(run.weighings)].reverse()
@@ -33,14 +33,14 @@ export function WeighingList({ run, onClose, onTakeBack, onMove, onMoveToItem }:
               {run.tubs.find((tub) => tub.id === line.tubId)?.name}
               <small>
                 {timeText(line.weighedAt)} · {line.by.name}
-                {line.item !== null && ` · item ${line.item}`}
+                {line.piece !== null && ` · piece ${line.piece}`}
               </small>
             </span>
             <Form.Select
               aria-label={`Move ${weight(line.tenths)} elsewhere`}
               value=""
               onChange={({ target: { value } }) => {
-                if (value.startsWith('item ')) onMoveToItem(line, Number(value.slice(5)))
+                if (value.startsWith('piece ')) onMoveToPiece(line, Number(value.slice(6)))
                 else onMove(line, value)
               }}
             >
@@ -52,12 +52,12 @@ export function WeighingList({ run, onClose, onTakeBack, onMove, onMoveToItem }:
                     {tub.name}
                   </option>
                 ))}
-              {run.byItem &&
+              {run.byPiece &&
                 Array.from({ length: run.pieces }, (_, index) => index + 1)
-                  .filter((item) => item !== line.item)
-                  .map((item) => (
-                    <option key={item} value={`item ${item}`}>
-                      Item {item}
+                  .filter((piece) => piece !== line.piece)
+                  .map((piece) => (
+                    <option key={piece} value={`piece ${piece}`}>
+                      Piece {piece}
                     </option>
                   ))}
             </Form.Select>
