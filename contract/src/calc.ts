@@ -177,8 +177,10 @@ const station = z
     path: ['girthCm'],
     message: 'Give a girth, or a width and a height.',
   })
-const measured = { stations: z.array(station).max(1000), grams }
+const measured = { stations: z.array(station).max(200, 'At most 200 measured places.'), grams }
 const cm = z.number().min(0).max(1000)
+/** More than are ever cut from one piece. */
+const mostPieces = 1000
 
 export const cutInOrderRequest = z.object({
   ...measured,
@@ -187,12 +189,16 @@ export const cutInOrderRequest = z.object({
       z.object({
         id: z.string().min(1).max(100),
         grams,
-        count: z.union([z.int().min(0).max(10_000), z.literal('fill')]),
+        count: z.union([z.int().min(0).max(mostPieces), z.literal('fill')]),
         maxCm: cm.optional(),
         minDiameterCm: cm.optional(),
       }),
     )
-    .max(50),
+    .max(50, 'At most 50 sections.')
+    .refine(
+      (sections) => sections.reduce((sum, { count }) => sum + (count === 'fill' ? 0 : count), 0) <= mostPieces,
+      `At most ${mostPieces} pieces from one.`,
+    ),
 })
 const density = { densityGPerCm3: z.number(), densityIsPlausible: z.boolean() }
 export const cutInOrderAnswer = z.object({
@@ -228,11 +234,11 @@ export const bestMixRequest = z.object({
         onlyAt: z.enum(['thick-end', 'thin-end']).optional(),
       }),
     )
-    .max(100),
+    .max(20, 'At most 20 kinds of piece.'),
   tipsValuePerKg: amount.default(0),
   minTipsCm: cm.default(0),
   offTargetPerGram: amount.default(0),
-  stepCm: z.number().positive().max(10).default(0.1),
+  stepCm: z.number().min(0.02, 'Steps go down to 0.02 cm: a knife is no finer.').max(10).default(0.1),
 })
 export const bestMixAnswer = z.object({
   ...density,
@@ -247,7 +253,7 @@ export const rackRequest = z.object({
   ...measured,
   ribsCm: z.array(cm).min(1, 'A rack has a rib at least.').max(100),
   boneHalfWidthCm: cm,
-  bonesPerPiece: z.array(z.int()).min(1, 'Say how many bones each piece has.').max(100),
+  bonesPerPiece: z.array(z.int().min(1).max(100)).min(1, 'Say how many bones each piece has.').max(100),
 })
 export const rackAnswer = z.object({
   cutsCm: z.array(z.number()),

@@ -1,7 +1,7 @@
 import { jointCostMethods } from '@fleam/core/runs/joint-cost'
 import * as z from 'zod'
 import { animal } from './prices.ts'
-import { amount, id, note } from './primitives.ts'
+import { amount, id, line, note, within } from './primitives.ts'
 
 export const role = z.enum(['main', 'coproduct', 'byproduct', 'waste'])
 export const jointCostMethod = z.enum(jointCostMethods)
@@ -108,8 +108,73 @@ export const cutSheetBody = z
   .refine((body) => body.outputs.reduce((sum, output) => sum + output.typicalPct, 0) <= 100 + 1e-9, 'Typical shares are at most the whole.')
 export type CutSheetBody = z.infer<typeof cutSheetBody>
 
+function figure(low: number, high: number, unit: string) {
+  const words = `This is from ${low} to ${high} ${unit}.`
+  return z.number(words).min(low, words).max(high, words)
+}
+
+function range(low: number, high: number, unit: string) {
+  const end = figure(low, high, unit)
+  return z
+    .object({ low: end, high: end })
+    .refine((value) => value.low <= value.high, { path: ['high'], message: 'The upper end lies under the lower one.' })
+}
+
+/** What a kitchen can mean by a sheet that it writes. */
+const sheetLimits = z.object({
+  name: line(80),
+  weightKg: range(0.02, 500, 'kg'),
+  minutes: range(0.1, 10_000, 'minutes'),
+  restHours: range(0, 2000, 'hours').optional(),
+  station: z.array(z.unknown()).max(60, 'At most 60 lines.'),
+  cautions: z.array(line(300)).max(60, 'At most 60 cautions.'),
+  steps: z
+    .array(
+      z.object({
+        title: line(60),
+        minutes: figure(0.1, 1000, 'minutes').optional(),
+        optional: z.object({ gramsFreed: figure(-50_000, 50_000, 'g'), minutes: figure(0, 600, 'minutes') }).optional(),
+      }),
+    )
+    .max(80, 'At most 80 steps.'),
+  consumables: z
+    .array(z.object({ name: line(40), quantity: figure(0.001, 100_000, 'of its unit'), pricePerUnit: amount.optional() }))
+    .max(40, 'At most 40 consumables.'),
+  fishKinds: z
+    .array(
+      z.object({ name: line(40), lowK: figure(0.1, 10, ''), typicalK: figure(0.1, 10, ''), highK: figure(0.1, 10, '') }).refine(
+        ({ lowK, typicalK, highK }) => lowK <= typicalK && typicalK <= highK,
+        { path: ['typicalK'], message: 'Condition factors go low, typical, high.' },
+      ),
+    )
+    .max(100, 'At most 100 kinds of fish.')
+    .optional(),
+  outputs: z
+    .array(
+      z.object({
+        key: z.string().max(60, 'A key has at most 60 letters.'),
+        name: line(60),
+        countPerItem: z.int().max(1000, 'At most 1,000 of an item.').optional(),
+        portion: z
+          .object({
+            targetGrams: figure(1, 50_000, 'g'),
+            toleranceGrams: figure(0.1, 10_000, 'g'),
+            pieces: z.int().max(100, 'At most 100 pieces a portion.').optional(),
+            thicknessCm: figure(0.1, 100, 'cm').optional(),
+          })
+          .refine(({ targetGrams, toleranceGrams }) => toleranceGrams < targetGrams, {
+            path: ['toleranceGrams'],
+            message: 'The tolerance is under the target.',
+          })
+          .optional(),
+      }),
+    )
+    .max(60, 'At most 60 outputs.'),
+})
+const writtenSheet = cutSheetBody.superRefine(within(sheetLimits))
+
 /** One file of the catalog. */
-export const catalogSheet = z.object({ slug: z.string().regex(/^[a-z][a-z0-9-]*$/), body: cutSheetBody })
+export const catalogSheet = z.object({ slug: z.string().regex(/^[a-z][a-z0-9-]*$/), body: writtenSheet })
 
 export const sheetSource = z.enum(['catalog', 'kitchen'])
 
@@ -126,8 +191,8 @@ export const cutSheet = z.object({
 })
 export type CutSheet = z.infer<typeof cutSheet>
 
-export const cutSheetCreate = z.object({ id, basedOnId: id.nullable().default(null), body: cutSheetBody })
-export const cutSheetChange = z.object({ number: z.int().min(1), body: cutSheetBody })
+export const cutSheetCreate = z.object({ id, basedOnId: id.nullable().default(null), body: writtenSheet })
+export const cutSheetChange = z.object({ number: z.int().min(1), body: writtenSheet })
 export const cutSheetRetire = z.object({ retired: z.boolean() })
 
 export const cutSheetVersion = z.object({
@@ -143,7 +208,7 @@ export type CutSheetVersion = z.infer<typeof cutSheetVersion>
 export const cutSheetExport = z.object({
   format: z.literal('fleam-cut-sheets', 'This is not a file of Fleam cut sheets.'),
   version: z.literal(1, 'This file is of a version that this Fleam does not read.'),
-  sheets: z.array(cutSheetBody).min(1, 'The file holds no cut sheet.').max(200, 'Import at most 200 cut sheets at once.'),
+  sheets: z.array(writtenSheet).min(1, 'The file holds no cut sheet.').max(200, 'Import at most 200 cut sheets at once.'),
 })
 export const cutSheetImport = z.object({ text: note(2_000_000), preview: z.boolean() })
 export const cutSheetImportReport = z.object({

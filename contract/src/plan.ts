@@ -29,7 +29,7 @@ export const cuttingPlan = z.object({
   tipsValuePerKg: z.number().min(0).max(10_000),
   minTipsCm: z.number().min(0).max(50),
   offTargetPerGram: z.number().min(0).max(100),
-  stepCm: z.number().positive().max(5),
+  stepCm: z.number().min(0.02).max(5),
   tubs: z.record(z.string(), z.string()),
 })
 export type CuttingPlan = z.infer<typeof cuttingPlan>

@@ -6,7 +6,9 @@ import * as z from 'zod'
 export const id = z.uuid('This is not an id.').toLowerCase()
 export type Id = z.infer<typeof id>
 
-const unprintable = /[\p{Cc}\p{Cs}\p{Co}]/u
+/** Control signs, halves of signs, signs of nobody's, and marks that turn the direction of what follows or cannot be seen. */
+const unprintable = /[\p{Cc}\p{Cs}\p{Co}\u200b\u200e\u200f\u2028-\u202e\u2060-\u2069\ufeff]/u
+const readable = /[\p{L}\p{N}]/u
 
 /** One line of text written by a person. */
 export function line(most: number) {
@@ -16,6 +18,15 @@ export function line(most: number) {
     .min(1, 'This cannot be empty.')
     .max(most, `Use at most ${most} characters.`)
     .refine((text) => !unprintable.test(text), 'Use ordinary letters and signs on one line.')
+    .refine((text) => text === '' || readable.test(text), 'Write it with a letter or a figure at least.')
+}
+
+/** Holds a value against narrower limits than it is read back by: what was stored once can always be shown. */
+export function within<Limits extends z.ZodType>(limits: Limits) {
+  return (value: unknown, context: z.RefinementCtx): void => {
+    const { error } = limits.safeParse(value)
+    for (const { path, message } of error?.issues ?? []) context.addIssue({ code: 'custom', path: [...path], message })
+  }
 }
 
 /** A longer note; line breaks are allowed. */

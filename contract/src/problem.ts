@@ -8,5 +8,7 @@ export const problem = z.object({
   detail: z.string().optional(),
   errors: z.array(z.object({ field: z.string(), message: z.string() })).optional(),
   current: z.unknown().optional(),
+  /** By which the request is found in the server's log. */
+  requestId: z.string().optional(),
 })
 export type Problem = z.infer<typeof problem>

@@ -1,5 +1,46 @@
 import * as z from 'zod'
+import { amount, line, moment, within } from './primitives.ts'
 import { run } from './runs.ts'
+
+const person = z.object({ name: line(60) })
+const entered = z.object({ entered: line(40) })
+const made = z.object({ by: person, at: moment })
+/** The limits of what a kitchen can write itself: a file says no more than its people could. */
+const runLimits = z.object({
+  item: z.object({ name: line(80) }),
+  cutSheet: z.object({ name: line(80) }),
+  supplier: z.object({ name: line(80) }).nullable(),
+  cook: person,
+  finishedBy: person.nullable(),
+  lot: z.union([line(40), z.literal('')]),
+  billed: entered,
+  received: entered,
+  pieces: z.int().max(1000, 'At most 1,000 pieces.'),
+  minutes: z.number().max(1440, 'That is over a day.').nullable(),
+  startedAt: moment,
+  finishedAt: moment.nullable(),
+  coreTempC: z.number().min(-40).max(60).nullable(),
+  consumables: amount,
+  rates: z.object({ ratePerHour: amount, onCostPct: z.number().max(300), disposalPerKg: amount }),
+  readyCut: z
+    .object({
+      name: line(80),
+      terms: z.object({
+        portionEntered: line(40),
+        trimPct: z.number().min(0).lt(100),
+        lossPct: z.number().min(0).lt(100),
+        feePerOrder: amount,
+        portionsPerOrder: z.number().positive().max(100_000).nullable(),
+      }),
+    })
+    .nullable(),
+  tubs: z.array(z.object({ name: line(60), valuePerKg: amount.nullable(), separableCost: amount })).max(100, 'At most 100 tubs.'),
+  weighings: z
+    .array(z.object({ by: person, weighedAt: moment, entered: line(40), piece: z.int().max(1000).nullable() }))
+    .max(20_000, 'At most 20,000 weighings in a run.'),
+  defects: z.array(made).max(1000, 'At most 1,000 defects in a run.'),
+  events: z.array(made).max(20_000, 'At most 20,000 events in a run.'),
+})
 
 /** What a file says in the words of version 1, where the nth piece of a run was an "item". */
 function renamed(value: unknown, from: string, to: string): unknown {
@@ -41,7 +82,7 @@ const runsFile = z.object({
   version: z.literal(runsVersion, 'This file is of a version that this Fleam does not read.'),
   kitchen: z.object({ name: z.string().max(200), currency: z.string() }),
   exportedAt: z.string(),
-  runs: z.array(run).max(5000, 'Import at most 5,000 runs at once.'),
+  runs: z.array(run.superRefine(within(runLimits))).max(5000, 'Import at most 5,000 runs at once.'),
 })
 /** Runs as a file: everything needed to get the same figures in another kitchen. Files of version 1 are read as well. */
 export const runExport = z.preprocess(inTodaysWords, runsFile)

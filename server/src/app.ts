@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import cookie from '@fastify/cookie'
 import helmet from '@fastify/helmet'
@@ -26,7 +27,9 @@ import { yieldBookRoutes } from './features/yield-book/routes.ts'
 import { registerAccess } from './http/access.ts'
 import { writeApiPage } from './http/api-page.ts'
 import { registerErrorHandler, sendProblem } from './http/error-handler.ts'
+import { type Guards, registerGuards, requestTimeoutMs } from './http/guards.ts'
 import { ProblemError } from './http/problems.ts'
+import { limitWrites } from './http/write-rate.ts'
 import { openLiveFeed } from './live-feed.ts'
 
 const features: readonly Routes[] = [
@@ -48,15 +51,27 @@ const features: readonly Routes[] = [
   calcRoutes,
 ]
 
+/** A weighing, a form, a note; what needs more says so at its route. */
+const usualBodyLimit = 32 * 1024
+
 export interface AppOptions extends Omit<Services, 'live' | 'scales'> {
   /** Folder of the built pages; without it only the API is served. */
   webRoot?: string
   logger?: FastifyServerOptions['logger']
+  guards?: Guards
 }
 
-export async function buildApp({ webRoot, logger = false, ...given }: AppOptions): Promise<FastifyInstance> {
+export async function buildApp({ webRoot, logger = false, guards = {}, ...given }: AppOptions): Promise<FastifyInstance> {
   const services: Services = { ...given, live: openLiveFeed(given.db), scales: openScaleHub() }
-  const app = Fastify({ logger, bodyLimit: 256 * 1024, forceCloseConnections: true }).withTypeProvider<ZodTypeProvider>()
+  const app = Fastify({
+    logger,
+    disableRequestLogging: true,
+    genReqId: () => randomUUID(),
+    trustProxy: guards.trustProxy ?? false,
+    bodyLimit: usualBodyLimit,
+    requestTimeout: requestTimeoutMs,
+    forceCloseConnections: true,
+  }).withTypeProvider<ZodTypeProvider>()
   app.setValidatorCompiler(validatorCompiler)
   app.setSerializerCompiler(serializerCompiler)
   app.addHook('onClose', async () => {
@@ -64,6 +79,7 @@ export async function buildApp({ webRoot, logger = false, ...given }: AppOptions
     await services.live.close()
   })
   registerErrorHandler(app as unknown as FastifyInstance)
+  registerGuards(app as unknown as FastifyInstance, guards)
   await app.register(cookie)
   await app.register(helmet, {
     contentSecurityPolicy: {
@@ -71,7 +87,7 @@ export async function buildApp({ webRoot, logger = false, ...given }: AppOptions
     },
     hsts: false,
   })
-  registerAccess(app as unknown as FastifyInstance, services.db)
+  registerAccess(app as unknown as FastifyInstance, services.db, limitWrites(guards.writesPerMinute))
   await app.register(swagger, {
     openapi: { info: { title: 'Fleam', version: '1', description: 'Yield tests, portion cost and cutting records.' } },
     transform: jsonSchemaTransform,

@@ -7,6 +7,7 @@ import {
   learnUsualShape,
   pairPieces,
   rackCuts,
+  readCsv,
   uncertainMakeOrBuy,
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
@@ -18,6 +19,7 @@ const jobs: typeof Jobs = {
   learnUsualShape,
   pairPieces,
   rackCuts,
+  readCsv,
   uncertainMakeOrBuy,
   writeYieldTestSheet,
 }

@@ -1,31 +1,118 @@
-import { availableParallelism } from 'node:os'
 import { InputError } from '@fleam/core/input-error'
 import type { Piscina } from 'piscina'
+import { ProblemError } from './http/problems.ts'
 import type * as jobs from './heavy-work-jobs.ts'
 
 type Jobs = typeof jobs
 type JobName = keyof Jobs
 
+/** Who asks for a computation, and what it may cost. */
+export interface WorkOptions {
+  /** Whose turn it counts as: people take turns, so that nobody's many jobs keep another's one waiting. */
+  owner?: string | undefined
+  /** Ends the work when nobody waits for it any more. */
+  signal?: AbortSignal | undefined
+  /** Time that it may take once it runs, in ms. */
+  limitMs?: number | undefined
+}
+
 /** Runs long computations in worker threads, so that the event loop keeps answering. The threads start with the first. */
 export interface HeavyWork {
-  run<Name extends JobName>(name: Name, input: Parameters<Jobs[Name]>[0]): Promise<Awaited<ReturnType<Jobs[Name]>>>
+  /**
+   * @throws InputError what the computation refuses
+   * @throws ProblemError `too-much-work` over its time or memory, `busy` where its owner has too much waiting
+   */
+  run<Name extends JobName>(
+    name: Name,
+    input: Parameters<Jobs[Name]>[0],
+    options?: WorkOptions,
+  ): Promise<Awaited<ReturnType<Jobs[Name]>>>
   close(): Promise<void>
 }
+
+const threads = 2
+const usualLimitMs = 10_000
+const mostMegabytes = 512
+const mostWaitingOfOne = 20
 
 /** @param workerFile the built module of the jobs */
 export function openHeavyWork(workerFile: string): HeavyWork {
   let pool: Promise<Piscina> | undefined
+  const turns = takeTurns(threads)
   const startPool = async () => {
     const { default: Piscina } = await import('piscina')
-    return new Piscina({ filename: workerFile, maxThreads: Math.max(1, availableParallelism() - 1), idleTimeout: 60_000 })
+    const resourceLimits = { maxOldGenerationSizeMb: mostMegabytes }
+    return new Piscina({ filename: workerFile, maxThreads: threads, idleTimeout: 60_000, resourceLimits })
   }
   return {
-    async run(name, input) {
-      pool ??= startPool()
-      const answer = await (await pool).run({ name, input }, { name: 'work' })
-      if ('refusal' in answer) throw new InputError(answer.refusal.field, answer.refusal.message)
-      return answer.result
+    async run(name, input, { owner = '', signal, limitMs = usualLimitMs } = {}) {
+      const leave = await turns.take(owner, signal)
+      const budget = new AbortController()
+      const timer = setTimeout(() => budget.abort(), limitMs)
+      try {
+        pool ??= startPool()
+        const signals = signal ? AbortSignal.any([signal, budget.signal]) : budget.signal
+        const answer = await (await pool).run({ name, input }, { name: 'work', signal: signals })
+        if ('refusal' in answer) throw new InputError(answer.refusal.field, answer.refusal.message)
+        return answer.result
+      } catch (error) {
+        if (budget.signal.aborted) throw tooMuchWork(`It was stopped after ${limitMs / 1000} seconds`)
+        if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') throw tooMuchWork(`It needed more than ${mostMegabytes} MB`)
+        throw error
+      } finally {
+        clearTimeout(timer)
+        leave()
+      }
     },
     close: async () => (await pool)?.destroy(),
+  }
+}
+
+function tooMuchWork(what: string): ProblemError {
+  return new ProblemError('too-much-work', { detail: `${what}. Ask for less at once: fewer kinds, places or pieces, or coarser steps.` })
+}
+
+/** Lets so many in at once; those who wait come in by turns of their owners, and leave the line when their signal says so. */
+function takeTurns(most: number) {
+  const lines = new Map<string, { enter: () => void; turnAway: (error: Error) => void }[]>()
+  let inside = 0
+
+  function next(): void {
+    const [owner, line] = lines.entries().next().value ?? []
+    if (inside >= most || owner === undefined || !line) return
+    // whoever was let in goes behind all others
+    lines.delete(owner)
+    const first = line.shift()
+    if (line.length > 0) lines.set(owner, line)
+    inside += 1
+    first?.enter()
+  }
+
+  return {
+    /** @returns what is called when the work is over */
+    async take(owner: string, signal: AbortSignal | undefined): Promise<() => void> {
+      signal?.throwIfAborted()
+      const line = lines.get(owner) ?? []
+      if (line.length >= mostWaitingOfOne) {
+        throw new ProblemError('busy', { detail: 'Wait until some of what you asked for is done.' }, 2)
+      }
+      await new Promise<void>((enter, turnAway) => {
+        const waiting = { enter, turnAway }
+        lines.set(owner, line)
+        line.push(waiting)
+        signal?.addEventListener('abort', () => {
+          const at = line.indexOf(waiting)
+          if (at < 0) return
+          line.splice(at, 1)
+          if (line.length === 0 && lines.get(owner) === line) lines.delete(owner)
+          turnAway(signal.reason)
+        })
+        next()
+      })
+      return () => {
+        inside -= 1
+        next()
+      }
+    },
   }
 }

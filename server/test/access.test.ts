@@ -174,6 +174,6 @@ test('things of another kitchen cannot be named in what one makes', async () => 
 test('a route that does not say who it is for keeps the server from starting', async () => {
   const { registerAccess } = await import('../src/http/access.ts')
   const bare = Fastify()
-  registerAccess(bare, test_.db)
+  registerAccess(bare, test_.db, async () => undefined)
   expect(() => bare.get('/api/v1/open', async () => 'anyone')).toThrow('does not say who it is for')
 })

@@ -34,6 +34,6 @@ export function formatWeight(tenths: Tenths, system: WeightSystem): string {
 function writeGrams(tenths: Tenths): string {
   const whole = Math.floor(tenths / 10)
     .toString()
-    .replace(/\B(?=(\d{3})+$)/g, '\u00a0')
+    .replace(/\B(?=(\d{3}){1,4}$)/g, '\u00a0')
   return tenths % 10 === 0 ? whole : `${whole}.${tenths % 10}`
 }

@@ -53,8 +53,8 @@ export function tokenHash(token: string): string {
   return createHash('sha256').update(token).digest('hex')
 }
 
-/** Refuses requests from other sites and from people whose role a route is not for. */
-export function registerAccess(app: FastifyInstance, db: Database): void {
+/** Refuses requests from other sites, from people whose role a route is not for, and more writes than anyone makes. */
+export function registerAccess(app: FastifyInstance, db: Database, countWrite: (personId: string) => Promise<void>): void {
   app.decorateRequest('signedIn', null)
   app.decorate('routeAccess', [])
   app.addHook('onRoute', ({ url, method, config }) => {
@@ -72,6 +72,7 @@ export function registerAccess(app: FastifyInstance, db: Database): void {
     if (!hasRole(person, access)) {
       throw new ProblemError('role-too-low', { detail: `This is for a ${access}; you are signed in as a ${person.role}.` })
     }
+    if (request.method !== 'GET' && request.method !== 'HEAD') await countWrite(person.id)
   })
 }
 

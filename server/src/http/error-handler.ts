@@ -8,13 +8,13 @@ import { ProblemError, type ProblemKind } from './problems.ts'
 export function registerErrorHandler(app: FastifyInstance): void {
   app.setErrorHandler((error: FastifyError, request, reply) => {
     const problem = toProblem(error)
-    if (problem.kind === 'internal') request.log.error({ error }, 'unforeseen')
+    if (problem.kind === 'internal') request.log.error({ err: error }, 'unforeseen')
     return sendProblem(reply, problem)
   })
 }
 
 export function sendProblem(reply: FastifyReply, problem: ProblemError): FastifyReply {
-  const body = problem.body()
+  const body = { ...problem.body(), requestId: reply.request.id }
   if (problem.retryAfterSeconds !== undefined) reply.header('retry-after', String(problem.retryAfterSeconds))
   return reply.code(body.status).type('application/problem+json').serializer(JSON.stringify).send(body)
 }
@@ -42,5 +42,6 @@ function toProblem(error: FastifyError): ProblemError {
 function kindOfStatus(status: number | undefined): ProblemKind {
   if (status === 413) return 'too-large'
   if (status === 404) return 'not-found'
+  if (status === 408) return 'too-slow'
   return status !== undefined && status >= 400 && status < 500 ? 'broken-request' : 'internal'
 }

@@ -16,6 +16,8 @@ import { idParams, type Routes } from '../routes.ts'
 import { exportCutSheets, importCutSheets } from './exchange.ts'
 import { changeCutSheet, createCutSheet, findCutSheet, listCutSheets, listVersions, retireCutSheet } from './service.ts'
 
+const largestSheet = 256 * 1024
+
 export const cutSheetRoutes: Routes = (app) => {
   app.get(
     '/api/v1/cut-sheets',
@@ -44,12 +46,12 @@ export const cutSheetRoutes: Routes = (app) => {
   )
   app.post(
     '/api/v1/cut-sheets',
-    { config: { access: 'lead' }, schema: { body: cutSheetCreate, response: { 201: cutSheet } } },
+    { config: { access: 'lead' }, bodyLimit: largestSheet, schema: { body: cutSheetCreate, response: { 201: cutSheet } } },
     async (request, reply) => reply.code(201).send(await createCutSheet(signedIn(request), request.body)),
   )
   app.put(
     '/api/v1/cut-sheets/:id',
-    { config: { access: 'lead' }, schema: { params: idParams, body: cutSheetChange, response: { 200: cutSheet } } },
+    { config: { access: 'lead' }, bodyLimit: largestSheet, schema: { params: idParams, body: cutSheetChange, response: { 200: cutSheet } } },
     async (request) => changeCutSheet(signedIn(request), request.params.id, request.body),
   )
   app.post(

@@ -1,4 +1,4 @@
-import type { Item, KeptPriceList, PriceListField, PriceListOpened, PriceListReport, priceListOpen } from '@fleam/contract/prices'
+import type { Item, KeptPriceList, PriceListField, PriceListOpened, PriceListReading, PriceListReport, priceListOpen } from '@fleam/contract/prices'
 import { guessDecimalSign } from '@fleam/core/quantities/parse-amount'
 import type { Price } from '@fleam/core/quantities/price'
 import { v5 as uuidv5 } from 'uuid'
@@ -10,8 +10,10 @@ import { refuseField } from '../../http/problems.ts'
 import { listItems } from './items.ts'
 import { latestQuotesOfSupplier } from './quotes.sql.ts'
 import { findQuotes, priceColumns, toPrice } from './quotes.ts'
+import { type Csv, type ImportAsked, isSame, type Line, readLines } from './read-price-list.ts'
 
-import { type ImportAsked, isSame, type Line, readCsv, readLines } from './read-price-list.ts'
+/** Reads the lines of a list, away from the event loop. */
+type ReadCsv = (list: { text: string; separator: PriceListReading['separator'] }) => Promise<Csv>
 
 const mostProblems = 50
 const sampleLines = 6
@@ -26,10 +28,10 @@ const likelyNames: Record<PriceListField, RegExp> = {
 }
 
 /** What a list looks like, and how it is to be read: as this supplier's last one was, or by a guess. */
-export async function openPriceList(records: KitchenRecords, asked: z.infer<typeof priceListOpen>): Promise<PriceListOpened> {
+export async function openPriceList(records: KitchenRecords, read: ReadCsv, asked: z.infer<typeof priceListOpen>): Promise<PriceListOpened> {
   const kept = found(await records.suppliers.findOne({ where: { id: asked.supplierId } })).priceList ?? nothingKept
   // a person's own choice, else what this supplier's last list had, else found out
-  const { delimiter, header, rows } = readCsv(asked.text, asked.separator || (kept.reading?.separator ?? ''))
+  const { delimiter, header, rows } = await read({ text: asked.text, separator: asked.separator || (kept.reading?.separator ?? '') })
   const isKept = kept.reading !== null && Object.values(kept.reading.columns).every((name) => name === null || header.includes(name))
   const guess = (field: PriceListField) => header.find((name) => likelyNames[field].test(name)) ?? null
   const amount = guess('amount') ?? header[1] ?? header[0] ?? ''
@@ -62,8 +64,8 @@ export async function openPriceList(records: KitchenRecords, asked: z.infer<type
  * Reads a supplier's list and says what it would change; writes it, all or nothing, unless it is a preview. How it was
  * read and which article is which item is kept for the next list. A repeat with the same id writes nothing twice.
  */
-export async function importPriceList(by: SignedIn, asked: ImportAsked): Promise<PriceListReport> {
-  const { header, rows } = readCsv(asked.text, asked.reading.separator)
+export async function importPriceList(by: SignedIn, read: ReadCsv, asked: ImportAsked): Promise<PriceListReport> {
+  const { header, rows } = await read({ text: asked.text, separator: asked.reading.separator })
   for (const [field, name] of Object.entries(asked.reading.columns)) {
     if (name !== null && !header.includes(name)) throw refuseField(`reading.columns.${field}`, `The list has no column “${name}”.`)
   }

@@ -1,5 +1,6 @@
 import type { Item, PriceListReading, PriceListReport, priceListImport } from '@fleam/contract/prices'
 import { price as priceSchema } from '@fleam/contract/primitives'
+import { InputError } from '@fleam/core/input-error'
 import { priceMove } from '@fleam/core/prices/price-move'
 import { parseAmount } from '@fleam/core/quantities/parse-amount'
 import { parseWeight } from '@fleam/core/quantities/parse-weight'
@@ -7,13 +8,14 @@ import type { Price } from '@fleam/core/quantities/price'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import papa from 'papaparse'
 import type { z } from 'zod'
-import { refuseField } from '../../http/problems.ts'
 
 export type ImportAsked = z.infer<typeof priceListImport>
 type Problem = PriceListReport['problems'][number]
 export type Line = PriceListReport['lines'][number]
 
 const mostLines = 5000
+const mostColumns = 60
+const longestCell = 300
 /** A price five times the last, or a fifth of it, in percent of change: a figure lost or doubled, most likely. */
 const oddMove = { up: 400, down: -80 }
 export interface Csv {
@@ -24,11 +26,11 @@ export interface Csv {
 }
 
 /** Reads a list's lines; a header that names a column twice or a line that is no CSV is refused, with its place. */
-export function readCsv(text: string, separator: PriceListReading['separator']): Csv {
+export function readCsv({ text, separator }: { text: string; separator: PriceListReading['separator'] }): Csv {
   const { data, errors, meta } = papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: false, delimiter: separator })
   const quoting = errors.find((error) => error.type === 'Quotes')
   if (quoting)
-    throw refuseField('text', `Line ${(quoting.row ?? 0) + 1} has a quotation mark that is not closed: put it right in the file.`)
+    throw new InputError('text', `Line ${(quoting.row ?? 0) + 1} has a quotation mark that is not closed: put it right in the file.`)
   let line = 1
   const numbered = data.map((cells) => {
     const at = line
@@ -38,11 +40,15 @@ export function readCsv(text: string, separator: PriceListReading['separator']):
   const filled = numbered.filter(({ cells }) => cells.some((cell) => cell !== ''))
   const [first, ...rows] = filled
   if (!first || rows.length === 0)
-    throw refuseField('text', 'There is no line under the header: a price list has a header and a line an article.')
-  if (rows.length > mostLines) throw refuseField('text', `The list has ${rows.length} lines: read in at most ${mostLines} at once.`)
+    throw new InputError('text', 'There is no line under the header: a price list has a header and a line an article.')
+  if (rows.length > mostLines) throw new InputError('text', `The list has ${rows.length} lines: read in at most ${mostLines} at once.`)
+  if (first.cells.length > mostColumns)
+    throw new InputError('text', `The list has ${first.cells.length} columns: leave those out that Fleam does not read, at most ${mostColumns}.`)
+  const long = filled.find(({ cells }) => cells.some((cell) => cell.length > longestCell))
+  if (long) throw new InputError('text', `Line ${long.line} has a cell of over ${longestCell} characters: is it a price list?`)
   const header = first.cells.map((name, index) => name || `column ${index + 1}`)
   const twice = header.find((name, index) => header.indexOf(name) !== index)
-  if (twice) throw refuseField('text', `Two columns are headed “${twice}”: give them different names in the file.`)
+  if (twice) throw new InputError('text', `Two columns are headed “${twice}”: give them different names in the file.`)
   return { delimiter: meta.delimiter, header, rows }
 }
 

@@ -17,6 +17,7 @@ import { pageOf, pageQuery } from '@fleam/contract/primitives'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
+import { workFor } from '../../http/work-for.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { changeItem, createItem, listItems } from './items.ts'
 import { importPriceList, openPriceList } from './price-list.ts'
@@ -27,7 +28,7 @@ import { changeSupplier, createSupplier, listSuppliers } from './suppliers.ts'
 
 const largestList = 3 * 1024 * 1024
 
-export const priceRoutes: Routes = (app) => {
+export const priceRoutes: Routes = (app, { heavyWork }) => {
   app.get(
     '/api/v1/suppliers',
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(supplier) } } },
@@ -103,12 +104,14 @@ export const priceRoutes: Routes = (app) => {
   app.post(
     '/api/v1/price-lists/open',
     { config: { access: 'manager' }, bodyLimit: largestList, schema: { body: priceListOpen, response: { 200: priceListOpened } } },
-    async (request) => openPriceList(signedIn(request).records, request.body),
+    async (request, reply) =>
+      openPriceList(signedIn(request).records, (list) => heavyWork.run('readCsv', list, workFor(request, reply)), request.body),
   )
   app.post(
     '/api/v1/price-lists',
     { config: { access: 'manager' }, bodyLimit: largestList, schema: { body: priceListImport, response: { 200: priceListReport } } },
-    async (request) => importPriceList(signedIn(request), request.body),
+    async (request, reply) =>
+      importPriceList(signedIn(request), (list) => heavyWork.run('readCsv', list, workFor(request, reply)), request.body),
   )
   app.get('/api/v1/quotes.csv', { config: { access: 'cook' } }, async (request, reply) => {
     const { kitchen, records } = signedIn(request)

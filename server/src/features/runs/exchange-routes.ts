@@ -4,6 +4,7 @@ import { runQuery } from '@fleam/contract/runs'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
+import { workFor } from '../../http/work-for.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { writeRunsCsv, writeRunsJson } from './export.ts'
 import { findRun } from './find-run.ts'
@@ -29,7 +30,7 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
   app.get('/api/v1/runs/:id/yield-test.pdf', { config: { access: 'cook' }, schema: { params: idParams } }, async (request, reply) => {
     const { kitchen, records } = signedIn(request)
     const run = found(await findRun(records, request.params.id))
-    const pdf = await heavyWork.run('writeYieldTestSheet', { run, kitchen })
+    const pdf = await heavyWork.run('writeYieldTestSheet', { run, kitchen }, workFor(request, reply))
     return reply
       .type('application/pdf')
       .header('content-disposition', `inline; filename="yield-test-${run.number}.pdf"`)

@@ -38,7 +38,7 @@ export function Keypad({ entry, putLabel, canTakeBack, takeBackOf, onType, onPut
         <Backspace />
       </Button>
       {['4', '5', '6'].map(figure)}
-      <Button variant="bare" className="key key-unit" onClick={() => onType(`${entry.replace(/[ a-z]+$/, '')} ${unit} `)}>
+      <Button variant="bare" className="key key-unit" onClick={() => onType(`${entry.replace(/(?<![ a-z])[ a-z]+$/, '')} ${unit} `)}>
         {unit}
       </Button>
       {['1', '2', '3'].map(figure)}

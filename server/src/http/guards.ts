@@ -1,0 +1,25 @@
+import type { FastifyInstance } from 'fastify'
+import { ProblemError } from './problems.ts'
+
+/** How a server is guarded where it stands; each has a safe usual. */
+export interface Guards {
+  /** What a person may write in a minute. */
+  writesPerMinute?: number | undefined
+  /** Whether a proxy in front is believed about addresses and TLS: none, any, or those at these addresses. */
+  trustProxy?: boolean | string | undefined
+  /** Names that the server answers to; any unless given. */
+  hosts?: readonly string[] | undefined
+}
+
+/** A request that has not arrived by then is answered without it. */
+export const requestTimeoutMs = 30_000
+
+/** Refuses names that the server is not known by, keeps answers of the API out of every store, and says so when TLS stands before it. */
+export function registerGuards(app: FastifyInstance, { hosts = [] }: Guards): void {
+  const known = new Set(hosts.map((host) => host.toLowerCase()))
+  app.addHook('onRequest', async (request, reply) => {
+    if (request.url.startsWith('/api/')) reply.header('cache-control', 'no-store')
+    if (request.protocol === 'https') reply.header('strict-transport-security', 'max-age=31536000; includeSubDomains')
+    if (known.size > 0 && !known.has(request.hostname.toLowerCase())) throw new ProblemError('unknown-host')
+  })
+}
