@@ -142,10 +142,12 @@ const sheetLimits = z.object({
     .max(40, 'At most 40 consumables.'),
   fishKinds: z
     .array(
-      z.object({ name: line(40), lowK: figure(0.1, 10, ''), typicalK: figure(0.1, 10, ''), highK: figure(0.1, 10, '') }).refine(
-        ({ lowK, typicalK, highK }) => lowK <= typicalK && typicalK <= highK,
-        { path: ['typicalK'], message: 'Condition factors go low, typical, high.' },
-      ),
+      z
+        .object({ name: line(40), lowK: figure(0.1, 10, ''), typicalK: figure(0.1, 10, ''), highK: figure(0.1, 10, '') })
+        .refine(({ lowK, typicalK, highK }) => lowK <= typicalK && typicalK <= highK, {
+          path: ['typicalK'],
+          message: 'Condition factors go low, typical, high.',
+        }),
     )
     .max(100, 'At most 100 kinds of fish.')
     .optional(),

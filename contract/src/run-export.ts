@@ -90,6 +90,9 @@ export type RunExport = z.infer<typeof runExport>
 
 export const importProblem = z.object({ path: z.string(), line: z.int(), column: z.int(), message: z.string() })
 
+/** How much of an import that is under way is done, from 0 to 1. */
+export const importProgress = z.object({ done: z.number() })
+
 /** What an import would do, or did. With any problem nothing is written. */
 export const importReport = z.object({
   written: z.boolean(),

@@ -1,9 +1,12 @@
+import type { MessagePort } from 'node:worker_threads'
 import { InputError } from '@fleam/core/input-error'
+import { isUnreachable } from './db/database.ts'
 import type * as Jobs from './heavy-work-jobs.ts'
 import {
   bestMix,
   bondedPair,
   cutInOrder,
+  importRunsFile,
   learnUsualShape,
   pairPieces,
   rackCuts,
@@ -11,11 +14,13 @@ import {
   uncertainMakeOrBuy,
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
+import { ProblemError } from './http/problems.ts'
 
 const jobs: typeof Jobs = {
   bestMix,
   bondedPair,
   cutInOrder,
+  importRunsFile,
   learnUsualShape,
   pairPieces,
   rackCuts,
@@ -25,11 +30,15 @@ const jobs: typeof Jobs = {
 }
 
 /** What a worker thread is asked; a refusal of the input comes back as data, since errors lose their class on the way. */
-export async function work({ name, input }: { name: keyof typeof Jobs; input: never }) {
+export async function work({ name, input, progress }: { name: keyof typeof Jobs; input: never; progress: MessagePort }) {
   try {
-    return { result: await jobs[name](input) }
+    return { result: await jobs[name](input, (done) => progress.postMessage(done)) }
   } catch (error) {
     if (error instanceof InputError) return { refusal: { field: error.field, message: error.message } }
+    if (error instanceof ProblemError) return { problem: { kind: error.kind, extra: error.extra } }
+    if (isUnreachable(error)) return { problem: { kind: 'database-away' as const, extra: {} } }
     throw error
+  } finally {
+    progress.close()
   }
 }

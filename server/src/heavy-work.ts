@@ -1,7 +1,8 @@
+import { MessageChannel } from 'node:worker_threads'
 import { InputError } from '@fleam/core/input-error'
 import type { Piscina } from 'piscina'
-import { ProblemError } from './http/problems.ts'
 import type * as jobs from './heavy-work-jobs.ts'
+import { ProblemError } from './http/problems.ts'
 
 type Jobs = typeof jobs
 type JobName = keyof Jobs
@@ -14,6 +15,8 @@ export interface WorkOptions {
   signal?: AbortSignal | undefined
   /** Time that it may take once it runs, in ms. */
   limitMs?: number | undefined
+  /** Told now and then how much of the work is done, from 0 to 1. */
+  onProgress?: ((done: number) => void) | undefined
 }
 
 /** Runs long computations in worker threads, so that the event loop keeps answering. The threads start with the first. */
@@ -22,38 +25,40 @@ export interface HeavyWork {
    * @throws InputError what the computation refuses
    * @throws ProblemError `too-much-work` over its time or memory, `busy` where its owner has too much waiting
    */
-  run<Name extends JobName>(
-    name: Name,
-    input: Parameters<Jobs[Name]>[0],
-    options?: WorkOptions,
-  ): Promise<Awaited<ReturnType<Jobs[Name]>>>
+  run<Name extends JobName>(name: Name, input: Parameters<Jobs[Name]>[0], options?: WorkOptions): Promise<Awaited<ReturnType<Jobs[Name]>>>
   close(): Promise<void>
 }
 
 const threads = 2
 const usualLimitMs = 10_000
-const mostMegabytes = 512
+const mostMegabytes = 1024
 const mostWaitingOfOne = 20
 
-/** @param workerFile the built module of the jobs */
-export function openHeavyWork(workerFile: string): HeavyWork {
+/**
+ * @param workerFile the built module of the jobs
+ * @param databaseUrl where a job that writes much opens a connection of its own
+ */
+export function openHeavyWork(workerFile: string, databaseUrl: string): HeavyWork {
   let pool: Promise<Piscina> | undefined
   const turns = takeTurns(threads)
   const startPool = async () => {
     const { default: Piscina } = await import('piscina')
     const resourceLimits = { maxOldGenerationSizeMb: mostMegabytes }
-    return new Piscina({ filename: workerFile, maxThreads: threads, idleTimeout: 60_000, resourceLimits })
+    return new Piscina({ filename: workerFile, maxThreads: threads, idleTimeout: 60_000, resourceLimits, workerData: { databaseUrl } })
   }
   return {
-    async run(name, input, { owner = '', signal, limitMs = usualLimitMs } = {}) {
+    async run(name, input, { owner = '', signal, limitMs = usualLimitMs, onProgress } = {}) {
       const leave = await turns.take(owner, signal)
       const budget = new AbortController()
       const timer = setTimeout(() => budget.abort(), limitMs)
+      const { port1: told, port2: progress } = new MessageChannel()
+      told.on('message', (done: number) => onProgress?.(done))
       try {
         pool ??= startPool()
         const signals = signal ? AbortSignal.any([signal, budget.signal]) : budget.signal
-        const answer = await (await pool).run({ name, input }, { name: 'work', signal: signals })
+        const answer = await (await pool).run({ name, input, progress }, { name: 'work', signal: signals, transferList: [progress] })
         if ('refusal' in answer) throw new InputError(answer.refusal.field, answer.refusal.message)
+        if ('problem' in answer) throw new ProblemError(answer.problem.kind, answer.problem.extra)
         return answer.result
       } catch (error) {
         if (budget.signal.aborted) throw tooMuchWork(`It was stopped after ${limitMs / 1000} seconds`)
@@ -61,6 +66,7 @@ export function openHeavyWork(workerFile: string): HeavyWork {
         throw error
       } finally {
         clearTimeout(timer)
+        told.close()
         leave()
       }
     },

@@ -92,7 +92,7 @@ test('a backup of the schema before the models gives every figure the same, as i
   await backup('restore', fixture('kitchen-schema-006.sql.gz'), target.url)
   const db = openDatabase(target.url, 4)
   await migrate(db)
-  const heavyWork = openHeavyWork(join(root, 'server/dist/heavy-work-thread.js'))
+  const heavyWork = openHeavyWork(join(root, 'server/dist/heavy-work-thread.js'), target.url)
   const app = await buildApp({ db, heavyWork })
   const signedIn = await app.inject({ method: 'POST', url: '/api/v1/session', payload: manager })
   const cookie = String(signedIn.headers['set-cookie']).split(';')[0] ?? ''

@@ -50,7 +50,7 @@ export async function openTestApp({ migrated = true } = {}): Promise<TestApp> {
   const { url, drop } = await makeDatabase()
   const db = openDatabase(url, 4)
   if (migrated) await migrate(db)
-  const heavyWork = openHeavyWork(join(__dirname, '../dist/heavy-work-thread.js'))
+  const heavyWork = openHeavyWork(join(__dirname, '../dist/heavy-work-thread.js'), url)
   const app = await buildApp({ db, heavyWork })
   return {
     app,

@@ -21,18 +21,30 @@ const mostProblems = 50
 /** Reads a JSON file by a schema; whatever is wrong is said with its line and column. */
 export function readJsonFile<Schema extends z.ZodType>(text: string, schema: Schema): JsonFile<z.infer<Schema>> {
   const syntax: jsonc.ParseError[] = []
-  const tree = jsonc.parseTree(text, syntax, { disallowComments: true, allowTrailingComma: false })
-  const problemAt = (path: readonly (string | number)[], message: string) => placed(text, tree, path, message)
-  const [first] = syntax
-  if (first || !tree) {
+  // most files are good: where everything stands in them is only looked for once something is wrong
+  let tree: jsonc.Node | undefined
+  const readTree = () => (tree ??= jsonc.parseTree(text, syntax, { disallowComments: true, allowTrailingComma: false }))
+  const problemAt = (path: readonly (string | number)[], message: string) => placed(text, readTree(), path, message)
+  const value = parsedOf(text)
+  if (value === undefined) {
+    readTree()
+    const [first] = syntax
     const reason = first ? jsonc.printParseErrorCode(first.error) : 'the file is empty'
     const message = `This is not valid JSON here (${reason.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase()}).`
     return { content: undefined, problems: [{ path: '', ...lineAndColumn(text, first?.offset ?? 0), message }], problemAt }
   }
-  const parsed = schema.safeParse(JSON.parse(text))
+  const parsed = schema.safeParse(value)
   if (parsed.success) return { content: parsed.data, problems: [], problemAt }
   const issues = parsed.error.issues.slice(0, mostProblems)
   return { content: undefined, problems: issues.map((issue) => problemAt(issue.path as (string | number)[], issue.message)), problemAt }
+}
+
+function parsedOf(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return undefined
+  }
 }
 
 function placed(text: string, tree: jsonc.Node | undefined, path: readonly (string | number)[], message: string): FileProblem {

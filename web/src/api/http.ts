@@ -28,8 +28,14 @@ export function mayRecover(error: unknown): boolean {
   return error instanceof ProblemFailure && (error.problem.status >= 500 || error.problem.status === 429)
 }
 
-export async function send<Answer>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<Answer> {
-  const response = await reach(path, {
+/** @param giveUpMs how long the answer is waited for */
+export async function send<Answer>(
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+  path: string,
+  body?: unknown,
+  giveUpMs = 15_000,
+): Promise<Answer> {
+  const response = await reach(path, giveUpMs, {
     method,
     ...(body === undefined
       ? {}
@@ -96,8 +102,8 @@ export async function getAll<Entry>(path: string): Promise<Entry[]> {
   return all
 }
 
-async function reach(path: string, init: RequestInit): Promise<Response> {
-  const giveUp = AbortSignal.timeout(15_000)
+async function reach(path: string, giveUpMs: number, init: RequestInit): Promise<Response> {
+  const giveUp = AbortSignal.timeout(giveUpMs)
   try {
     return await fetch(`/api/v1${path}`, { ...init, signal: giveUp, credentials: 'same-origin' })
   } catch {

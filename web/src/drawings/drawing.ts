@@ -50,7 +50,10 @@ export function limb(x1: number, y1: number, width1: number, x2: number, y2: num
 
 /** A path and its mirror image about a vertical line. Paths use absolute M, L, C, Q and Z only. */
 export function bothSides(path: string, axis: number): [string, string] {
-  const mirrored = path.replace(/(?<![\d.-])(-?[\d.]{1,12}),(-?[\d.]{1,12})/g, (_, x: string, y: string) => `${round(2 * axis - Number(x))},${y}`)
+  const mirrored = path.replace(
+    /(?<![\d.-])(-?[\d.]{1,12}),(-?[\d.]{1,12})/g,
+    (_, x: string, y: string) => `${round(2 * axis - Number(x))},${y}`,
+  )
   return [path, mirrored]
 }
 

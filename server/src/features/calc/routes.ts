@@ -28,11 +28,15 @@ const bodyLimit = 256 * 1024
 
 /** Calculations that store nothing, for scripts and spreadsheets. */
 export const calcRoutes: Routes = (app, { heavyWork }) => {
-  app.post('/api/v1/calc/yield-test', { config, bodyLimit, schema: { body: yieldTestRequest, response: { 200: yieldTestAnswer } } }, async (request) =>
-    yieldTest(request.body),
+  app.post(
+    '/api/v1/calc/yield-test',
+    { config, bodyLimit, schema: { body: yieldTestRequest, response: { 200: yieldTestAnswer } } },
+    async (request) => yieldTest(request.body),
   )
-  app.post('/api/v1/calc/portions', { config, bodyLimit, schema: { body: portionsRequest, response: { 200: portionsAnswer } } }, async (request) =>
-    portionStatistics(request.body),
+  app.post(
+    '/api/v1/calc/portions',
+    { config, bodyLimit, schema: { body: portionsRequest, response: { 200: portionsAnswer } } },
+    async (request) => portionStatistics(request.body),
   )
   app.post(
     '/api/v1/calc/make-or-buy',
@@ -52,11 +56,15 @@ export const calcRoutes: Routes = (app, { heavyWork }) => {
     { config, bodyLimit, schema: { body: cutInOrderRequest, response: { 200: cutInOrderAnswer } } },
     async (request, reply) => heavyWork.run('cutInOrder', request.body, workFor(request, reply)),
   )
-  app.post('/api/v1/calc/best-mix', { config, bodyLimit, schema: { body: bestMixRequest, response: { 200: bestMixAnswer } } }, async (request, reply) =>
-    heavyWork.run('bestMix', request.body, workFor(request, reply)),
+  app.post(
+    '/api/v1/calc/best-mix',
+    { config, bodyLimit, schema: { body: bestMixRequest, response: { 200: bestMixAnswer } } },
+    async (request, reply) => heavyWork.run('bestMix', request.body, workFor(request, reply)),
   )
-  app.post('/api/v1/calc/rack', { config, bodyLimit, schema: { body: rackRequest, response: { 200: rackAnswer } } }, async (request, reply) =>
-    heavyWork.run('rackCuts', request.body, workFor(request, reply)),
+  app.post(
+    '/api/v1/calc/rack',
+    { config, bodyLimit, schema: { body: rackRequest, response: { 200: rackAnswer } } },
+    async (request, reply) => heavyWork.run('rackCuts', request.body, workFor(request, reply)),
   )
   app.post(
     '/api/v1/calc/bonded-pair',

@@ -51,7 +51,11 @@ export const cutSheetRoutes: Routes = (app) => {
   )
   app.put(
     '/api/v1/cut-sheets/:id',
-    { config: { access: 'lead' }, bodyLimit: largestSheet, schema: { params: idParams, body: cutSheetChange, response: { 200: cutSheet } } },
+    {
+      config: { access: 'lead' },
+      bodyLimit: largestSheet,
+      schema: { params: idParams, body: cutSheetChange, response: { 200: cutSheet } },
+    },
     async (request) => changeCutSheet(signedIn(request), request.params.id, request.body),
   )
   app.post(

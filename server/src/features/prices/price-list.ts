@@ -1,4 +1,12 @@
-import type { Item, KeptPriceList, PriceListField, PriceListOpened, PriceListReading, PriceListReport, priceListOpen } from '@fleam/contract/prices'
+import type {
+  Item,
+  KeptPriceList,
+  PriceListField,
+  PriceListOpened,
+  PriceListReading,
+  PriceListReport,
+  priceListOpen,
+} from '@fleam/contract/prices'
 import { guessDecimalSign } from '@fleam/core/quantities/parse-amount'
 import type { Price } from '@fleam/core/quantities/price'
 import { v5 as uuidv5 } from 'uuid'
@@ -28,7 +36,11 @@ const likelyNames: Record<PriceListField, RegExp> = {
 }
 
 /** What a list looks like, and how it is to be read: as this supplier's last one was, or by a guess. */
-export async function openPriceList(records: KitchenRecords, read: ReadCsv, asked: z.infer<typeof priceListOpen>): Promise<PriceListOpened> {
+export async function openPriceList(
+  records: KitchenRecords,
+  read: ReadCsv,
+  asked: z.infer<typeof priceListOpen>,
+): Promise<PriceListOpened> {
   const kept = found(await records.suppliers.findOne({ where: { id: asked.supplierId } })).priceList ?? nothingKept
   // a person's own choice, else what this supplier's last list had, else found out
   const { delimiter, header, rows } = await read({ text: asked.text, separator: asked.separator || (kept.reading?.separator ?? '') })

@@ -43,7 +43,10 @@ export function readCsv({ text, separator }: { text: string; separator: PriceLis
     throw new InputError('text', 'There is no line under the header: a price list has a header and a line an article.')
   if (rows.length > mostLines) throw new InputError('text', `The list has ${rows.length} lines: read in at most ${mostLines} at once.`)
   if (first.cells.length > mostColumns)
-    throw new InputError('text', `The list has ${first.cells.length} columns: leave those out that Fleam does not read, at most ${mostColumns}.`)
+    throw new InputError(
+      'text',
+      `The list has ${first.cells.length} columns: leave those out that Fleam does not read, at most ${mostColumns}.`,
+    )
   const long = filled.find(({ cells }) => cells.some((cell) => cell.length > longestCell))
   if (long) throw new InputError('text', `Line ${long.line} has a cell of over ${longestCell} characters: is it a price list?`)
   const header = first.cells.map((name, index) => name || `column ${index + 1}`)

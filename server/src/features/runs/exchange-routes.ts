@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream'
-import { importReport } from '@fleam/contract/run-export'
+import { importProgress, importReport } from '@fleam/contract/run-export'
 import { runQuery } from '@fleam/contract/runs'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
@@ -8,10 +8,11 @@ import { workFor } from '../../http/work-for.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { writeRunsCsv, writeRunsJson } from './export.ts'
 import { findRun } from './find-run.ts'
-import { importRuns } from './import.ts'
 
 const exportQuery = runQuery.omit({ cursor: true, limit: true })
-const importQuery = z.object({ preview: z.enum(['true', 'false']).default('true') })
+/** By its `id` an import that is under way can be asked how far it is. */
+const importQuery = z.object({ preview: z.enum(['true', 'false']).default('true'), id: idParams.shape.id.optional() })
+const mostImportMs = 10 * 60_000
 const largestImport = 32 * 1024 * 1024
 
 /** Runs out of Fleam and into it: CSV and JSON of the log, the yield test sheet as PDF, import of a JSON file. */
@@ -36,6 +37,13 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
       .header('content-disposition', `inline; filename="yield-test-${run.number}.pdf"`)
       .send(Buffer.from(pdf))
   })
+  /** How far imports are, 0 to 1, by kitchen and id. */
+  const underWay = new Map<string, number>()
+  app.get(
+    '/api/v1/run-imports/:id',
+    { config: { access: 'manager' }, schema: { params: idParams, response: { 200: importProgress } } },
+    async (request) => ({ done: found(underWay.get(`${signedIn(request).kitchen.id} ${request.params.id}`)) }),
+  )
   app.register(async (scope) => {
     scope.removeContentTypeParser('application/json')
     scope.addContentTypeParser(
@@ -48,7 +56,21 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
       .post(
         '/api/v1/run-imports',
         { config: { access: 'manager' }, bodyLimit: largestImport, schema: { querystring: importQuery, response: { 200: importReport } } },
-        async (request) => importRuns(signedIn(request), String(request.body ?? ''), request.query.preview === 'true'),
+        async (request, reply) => {
+          const { person, kitchen } = signedIn(request)
+          const { id, preview } = request.query
+          const file = { by: { person, kitchen }, text: String(request.body ?? ''), preview: preview === 'true' }
+          const key = `${kitchen.id} ${id}`
+          try {
+            return await heavyWork.run('importRunsFile', file, {
+              ...workFor(request, reply),
+              limitMs: mostImportMs,
+              onProgress: (done) => underWay.set(key, done),
+            })
+          } finally {
+            underWay.delete(key)
+          }
+        },
       )
   })
 }

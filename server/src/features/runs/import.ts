@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto'
 import { type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
+import { workerData } from 'piscina'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
-import { duplicateKey } from '../../db/database.ts'
+import { duplicateKey, openDatabase } from '../../db/database.ts'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
 import { found, recordChange } from '../../http/changes.ts'
@@ -16,12 +17,33 @@ import { defectColumns, eventColumns, type Ids, runColumns, tubColumns, weighing
 import { takeRunNumber } from './run-number.ts'
 
 const mostProblems = 50
+const runsAtOnce = 100
+
+/** A file of runs that somebody reads in. */
+export interface RunsFile {
+  by: Pick<SignedIn, 'person' | 'kitchen'>
+  text: string
+  preview: boolean
+}
+
+/** The same on a thread of its own, by a connection of its own: reading and writing thousands of runs takes a while. */
+export async function importRunsFile(
+  { by, text, preview }: RunsFile,
+  tell: (done: number) => void = () => undefined,
+): Promise<ImportReport> {
+  const db = openDatabase((workerData as { databaseUrl: string }).databaseUrl, 1)
+  try {
+    return await importRuns({ ...by, records: db.of(by.kitchen.id) }, text, preview, tell)
+  } finally {
+    await db.close()
+  }
+}
 
 /**
  * Reads a file of runs and says what it would add to the kitchen; writes it, all or nothing, unless it is a preview.
  * Ids are derived from the file's and the kitchen's, so the same file never comes in twice. Figures are computed anew.
  */
-export async function importRuns(by: SignedIn, text: string, preview: boolean): Promise<ImportReport> {
+async function importRuns(by: SignedIn, text: string, preview: boolean, tell: (done: number) => void): Promise<ImportReport> {
   const { content: file, problems: unreadable, problemAt } = readJsonFile(text, runExport)
   const report = emptyReport(file?.kitchen.name ?? '')
   if (!file) return { ...report, problems: unreadable }
@@ -30,10 +52,13 @@ export async function importRuns(by: SignedIn, text: string, preview: boolean): 
   try {
     return await by.records.transaction(async (tx) => {
       const importer = await openImporter(tx, by)
-      for (const run of file.runs) await importer.take(run)
+      for (const [index, run] of file.runs.entries()) {
+        await importer.take(run)
+        if (index % runsAtOnce === 0) tell((preview ? 1 : 0.2) * (index / file.runs.length))
+      }
       const read = { ...report, ...importer.report }
       if (preview || read.newRuns.length === 0) return read
-      await importer.write()
+      await importer.write((done) => tell(0.2 + 0.8 * done))
       const after = { from: file.kitchen.name, runs: read.newRuns.length }
       await recordChange(tx, by, { subject: 'run', subjectId: by.kitchen.id, action: 'imported', before: undefined, after })
       return { ...read, written: true }
@@ -217,7 +242,7 @@ async function openImporter(tx: KitchenRecords, by: SignedIn) {
       },
     },
     take,
-    write: async () => {
+    write: async (tell: (done: number) => void) => {
       for (const write of writes) await write()
       // an item that this kitchen has given no ready-cut item of its own takes that of the runs
       for (const [{ id }, { id: againstId }] of standsAgainst) await tx.items.update({ againstId }, { id, againstId: null })
@@ -226,6 +251,7 @@ async function openImporter(tx: KitchenRecords, by: SignedIn) {
         tx,
         own,
         runs.map((made) => made()),
+        tell,
       )
     },
   }
@@ -239,7 +265,12 @@ async function findVersion(tx: KitchenRecords, slug: string, print: string): Pro
   return versions.find(({ body }) => fingerprint(body) === print)?.id
 }
 
-async function writeRuns(tx: KitchenRecords, own: (id: string) => string, read: readonly { run: Run; ids: Ids }[]): Promise<void> {
+async function writeRuns(
+  tx: KitchenRecords,
+  own: (id: string) => string,
+  read: readonly { run: Run; ids: Ids }[],
+  tell: (done: number) => void,
+): Promise<void> {
   const firstNumber = await takeRunNumber(tx, read.length)
   const rows = read.map(({ run, ids }, index) => runColumns(own(run.id), firstNumber + index, run, ids))
   const sheetOf = new Map(
@@ -251,11 +282,15 @@ async function writeRuns(tx: KitchenRecords, own: (id: string) => string, read: 
       })
     ).map(({ id, cutSheetId }) => [id, cutSheetId]),
   )
-  await tx.runs.bulkCreate(rows)
-  await tx.tubs.bulkCreate(read.flatMap(({ run }) => tubColumns(own, run)))
-  await tx.weighings.bulkCreate(read.flatMap(({ run, ids }) => weighingColumns(own, run, ids)))
-  await tx.defects.bulkCreate(read.flatMap(({ run, ids }) => defectColumns(own, run, ids)))
-  await tx.benchEvents.bulkCreate(read.flatMap(({ run, ids }) => eventColumns(own, run, ids)))
+  for (let from = 0; from < read.length; from += runsAtOnce) {
+    const part = read.slice(from, from + runsAtOnce)
+    await tx.runs.bulkCreate(rows.slice(from, from + runsAtOnce))
+    await tx.tubs.bulkCreate(part.flatMap(({ run }) => tubColumns(own, run)))
+    await tx.weighings.bulkCreate(part.flatMap(({ run, ids }) => weighingColumns(own, run, ids)))
+    await tx.defects.bulkCreate(part.flatMap(({ run, ids }) => defectColumns(own, run, ids)))
+    await tx.benchEvents.bulkCreate(part.flatMap(({ run, ids }) => eventColumns(own, run, ids)))
+    tell(from / read.length)
+  }
   await addTests(
     tx,
     read.flatMap(({ run, ids }, index): FinishedTest[] => {

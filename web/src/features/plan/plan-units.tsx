@@ -43,7 +43,10 @@ export function planUnits(system: WeightSystem) {
     said: (sentence: string) =>
       isMetric
         ? sentence
-        : sentence.replace(/(?<![\d.])(\d{1,9}(?:\.\d{1,9})?) (cm|mm|g)\b/g, (_, value, of) => `${figure(of, Number(value))} ${units[of as Measured].name}`),
+        : sentence.replace(
+            /(?<![\d.])(\d{1,9}(?:\.\d{1,9})?) (cm|mm|g)\b/g,
+            (_, value, of) => `${figure(of, Number(value))} ${units[of as Measured].name}`,
+          ),
   }
 }
 

@@ -1,8 +1,11 @@
-import type { ImportReport } from '@fleam/contract/run-export'
-import { useQueryClient } from '@tanstack/react-query'
+import type { ImportReport, importProgress } from '@fleam/contract/run-export'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { send } from '../../api/http.ts'
+import ProgressBar from 'react-bootstrap/ProgressBar'
+import type * as z from 'zod'
+import { get, send } from '../../api/http.ts'
+import { newId } from '../../api/new-id.ts'
 import { counted } from '../../ui/counted.ts'
 import { dayText } from '../../ui/days.ts'
 import { FileField } from '../../ui/fields.tsx'
@@ -11,14 +14,27 @@ import { Warning, Word } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useChange } from '../../ui/use-change.ts'
 
+/** Thousands of runs take a while to read and write. */
+const patienceMs = 10 * 60_000
+
 /** Shows what a file holds before anything is written; then all of it is, or nothing. */
 export function ImportRuns({ onClose }: { onClose: () => void }) {
   const queryClient = useQueryClient()
   const [text, setText] = useState('')
   const [report, setReport] = useState<ImportReport>()
+  const [id] = useState(newId)
   const { change, trouble, busy } = useChange({
     send: ({ content, preview }: { content: string; preview: boolean }) =>
-      send<ImportReport>('POST', `/run-imports?preview=${preview}`, content || ' '),
+      send<ImportReport>('POST', `/run-imports?preview=${preview}&id=${id}`, content || ' ', patienceMs),
+  })
+
+  const progress = useQuery({
+    queryKey: ['run-import', id],
+    queryFn: () => get<z.infer<typeof importProgress>>(`/run-imports/${id}`),
+    enabled: busy,
+    refetchInterval: 500,
+    retry: false,
+    gcTime: 0,
   })
 
   async function run(content: string, preview: boolean) {
@@ -38,7 +54,12 @@ export function ImportRuns({ onClose }: { onClose: () => void }) {
       <div className="stack">
         <FileField label="JSON file from a yield log" accept=".json,application/json" onChoose={choose} />
         {trouble && <Warning>{trouble}</Warning>}
-        {busy && <p role="status">Reading …</p>}
+        {busy && (
+          <div role="status">
+            {report ? 'Writing' : 'Reading'} …
+            <ProgressBar now={100 * (progress.data?.done ?? 0)} aria-label="How far it is" />
+          </div>
+        )}
         {report && <Report report={report} />}
         {report && !report.written && report.problems.length === 0 && report.newRuns.length > 0 && (
           <Button variant="act" disabled={busy} onClick={() => run(text, false)}>

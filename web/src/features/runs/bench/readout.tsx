@@ -49,7 +49,8 @@ export function Readout({ run, tub, entry, refusal, said, hands }: ReadoutProps)
       <TargetStrip tub={tub} tenths={parsed?.ok ? parsed.tenths : fromScale && fromScale.tenths > 20 ? fromScale.tenths : undefined} />
       <div className="readout-foot">
         <p className={refusal ? 'readout-note refused' : 'readout-note'} role="status" aria-live="polite">
-          {refusal ?? (parsed && !parsed.ok && entry.length > 3 && /^[^a-z]*[a-z]\D*\d|^[^.,]*[.,][^.,]*[.,]/.test(entry) ? parsed.message : said)}
+          {refusal ??
+            (parsed && !parsed.ok && entry.length > 3 && /^[^a-z]*[a-z]\D*\d|^[^.,]*[.,][^.,]*[.,]/.test(entry) ? parsed.message : said)}
         </p>
         {scaleWords && <small className="scale-words">{scaleWords}</small>}
       </div>
