@@ -11,6 +11,7 @@ import { models } from './migrations/007-models.ts'
 import { servedWeights } from './migrations/008-served-weights.ts'
 import { loadsAndReasons } from './migrations/009-loads-and-reasons.ts'
 import { pieces } from './migrations/010-pieces.ts'
+import { signingIn } from './migrations/011-signing-in.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -24,6 +25,7 @@ export const migrations: readonly SchemaStep[] = [
   servedWeights,
   loadsAndReasons,
   pieces,
+  signingIn,
 ]
 
 /**

@@ -1,3 +1,4 @@
+import * as z from 'zod'
 import { type ProblemError, refuseField } from './problems.ts'
 
 /** Where the next page of a list starts: the sort value and id of the last entry given out. */
@@ -10,18 +11,29 @@ export function writeCursor(cursor: Cursor): string {
   return Buffer.from(JSON.stringify([cursor.after, cursor.id])).toString('base64url')
 }
 
-export function readCursor(text: string | undefined): Cursor | undefined {
+/** @param after what the list is sorted by; a cursor of anything else is refused */
+export function readCursor<After extends z.ZodType<string | number>>(
+  text: string | undefined,
+  after: After,
+): { after: z.infer<After>; id: string } | undefined {
   if (text === undefined) return undefined
-  try {
-    const [after, id] = JSON.parse(Buffer.from(text, 'base64url').toString('utf8'))
-    if ((typeof after === 'string' || Number.isFinite(after)) && typeof id === 'string') return { after, id }
-  } catch {
-    // falls through to the refusal
-  }
-  throw refuseCursor()
+  const { data } = z.tuple([after, z.string().regex(/^[\w-]{1,40}$/)]).safeParse(parsedOf(text))
+  if (!data) throw refuseCursor()
+  return { after: data[0] as z.infer<After>, id: data[1] }
 }
 
-export function refuseCursor(): ProblemError {
+function parsedOf(text: string): unknown {
+  try {
+    return JSON.parse(Buffer.from(text, 'base64url').toString('utf8'))
+  } catch {
+    return undefined
+  }
+}
+
+/** What lists that are sorted by name go on from. */
+export const nameCursor = z.string().max(200)
+
+function refuseCursor(): ProblemError {
   return refuseField('cursor', 'Use the cursor of an earlier page.')
 }
 

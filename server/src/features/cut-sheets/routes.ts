@@ -11,7 +11,7 @@ import { pageOf, pageQuery } from '@fleam/contract/primitives'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
-import { pageFrom, readCursor } from '../../http/paging.ts'
+import { nameCursor, pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { exportCutSheets, importCutSheets } from './exchange.ts'
 import { changeCutSheet, createCutSheet, findCutSheet, listCutSheets, listVersions, retireCutSheet } from './service.ts'
@@ -24,7 +24,7 @@ export const cutSheetRoutes: Routes = (app) => {
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(cutSheet) } } },
     async (request) => {
       const { cursor, limit } = request.query
-      const after = String(readCursor(cursor)?.after ?? '')
+      const after = readCursor(cursor, nameCursor)?.after ?? ''
       const sheets = await listCutSheets(signedIn(request).records, after, limit + 1)
       return pageFrom(
         sheets,

@@ -1,5 +1,6 @@
 import { auditEntry, kitchen, kitchenChange } from '@fleam/contract/kitchen'
 import { pageOf, pageQuery } from '@fleam/contract/primitives'
+import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import type { Routes } from '../routes.ts'
@@ -21,7 +22,7 @@ export const kitchenRoutes: Routes = (app) => {
     { config: { access: 'manager' }, schema: { querystring: pageQuery, response: { 200: pageOf(auditEntry) } } },
     async (request) => {
       const { cursor, limit } = request.query
-      const before = Number(readCursor(cursor)?.after ?? Number.MAX_SAFE_INTEGER)
+      const before = readCursor(cursor, z.int().positive())?.after ?? Number.MAX_SAFE_INTEGER
       const entries = await listAudit(signedIn(request).records, before, limit + 1)
       return pageFrom(
         entries,

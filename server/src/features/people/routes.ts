@@ -1,7 +1,7 @@
 import { person, personChange, personCreate } from '@fleam/contract/people'
 import { pageOf, pageQuery } from '@fleam/contract/primitives'
 import { signedIn } from '../../http/access.ts'
-import { pageFrom, readCursor } from '../../http/paging.ts'
+import { nameCursor, pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { changePerson, createPerson, listPeople } from './service.ts'
 
@@ -11,7 +11,7 @@ export const peopleRoutes: Routes = (app) => {
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(person) } } },
     async (request) => {
       const { cursor, limit } = request.query
-      const after = String(readCursor(cursor)?.after ?? '')
+      const after = readCursor(cursor, nameCursor)?.after ?? ''
       const people = await listPeople(signedIn(request).records, after, limit + 1)
       return pageFrom(
         people,

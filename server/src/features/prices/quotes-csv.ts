@@ -1,5 +1,5 @@
-import papa from 'papaparse'
 import type { KitchenRecords } from '../../db/records.ts'
+import { csvLine } from '../../http/csv.ts'
 
 const csvHeader = ['item', 'kind', 'animal', 'supplier', 'quoted_on', 'price', 'per', 'case_count', 'case_g', 'currency']
 
@@ -24,5 +24,5 @@ export async function writeQuotesCsv(records: KitchenRecords, currency: string):
     caseGrams ?? '',
     currency,
   ])
-  return `${papa.unparse([csvHeader, ...lines], { escapeFormulae: true })}\r\n`
+  return [csvHeader, ...lines].map(csvLine).join('')
 }

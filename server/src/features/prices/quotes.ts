@@ -1,10 +1,10 @@
 import type { Quote, quoteCreate } from '@fleam/contract/prices'
 import { Op, type OrderItem } from 'sequelize'
-import type { z } from 'zod'
+import * as z from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { SignedIn } from '../../http/access.ts'
 import { createOnce, found, recordChange } from '../../http/changes.ts'
-import { type Cursor, refuseCursor } from '../../http/paging.ts'
+import type { Cursor } from '../../http/paging.ts'
 import type { QuoteRow } from './quote.model.ts'
 import { latestQuotes } from './quotes.sql.ts'
 import { refuseUnknownSupplier } from './suppliers.ts'
@@ -33,10 +33,11 @@ export function cursorOfQuote({ quotedOn, at, id }: Quote): Cursor {
   return { after: `${quotedOn} ${at}`, id }
 }
 
+export const quoteCursor = z.string().refine((text) => z.tuple([z.iso.date(), z.iso.datetime()]).safeParse(text.split(' ')).success)
+
 function olderThan({ after, id }: Cursor) {
   const [quotedOn = '', moment = ''] = String(after).split(' ')
   const at = new Date(moment)
-  if (!/^\d{4}-\d\d-\d\d$/.test(quotedOn) || Number.isNaN(at.getTime())) throw refuseCursor()
   return { [Op.or]: [{ quotedOn: { [Op.lt]: quotedOn } }, { quotedOn, at: { [Op.lt]: at } }, { quotedOn, at, id: { [Op.lt]: id } }] }
 }
 

@@ -16,13 +16,13 @@ import {
 import { pageOf, pageQuery } from '@fleam/contract/primitives'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
-import { pageFrom, readCursor } from '../../http/paging.ts'
+import { nameCursor, pageFrom, readCursor } from '../../http/paging.ts'
 import { workFor } from '../../http/work-for.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { changeItem, createItem, listItems } from './items.ts'
 import { importPriceList, openPriceList } from './price-list.ts'
 import { listPriceMoves } from './price-moves.ts'
-import { addQuote, cursorOfQuote, listQuotes } from './quotes.ts'
+import { addQuote, cursorOfQuote, listQuotes, quoteCursor } from './quotes.ts'
 import { writeQuotesCsv } from './quotes-csv.ts'
 import { changeSupplier, createSupplier, listSuppliers } from './suppliers.ts'
 
@@ -34,7 +34,7 @@ export const priceRoutes: Routes = (app, { heavyWork }) => {
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(supplier) } } },
     async (request) => {
       const { cursor, limit } = request.query
-      const after = String(readCursor(cursor)?.after ?? '')
+      const after = readCursor(cursor, nameCursor)?.after ?? ''
       const suppliers = await listSuppliers(signedIn(request).records, after, limit + 1)
       return pageFrom(
         suppliers,
@@ -59,7 +59,7 @@ export const priceRoutes: Routes = (app, { heavyWork }) => {
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(item) } } },
     async (request) => {
       const { cursor, limit } = request.query
-      const after = String(readCursor(cursor)?.after ?? '')
+      const after = readCursor(cursor, nameCursor)?.after ?? ''
       const items = await listItems(signedIn(request).records, after, limit + 1)
       return pageFrom(
         items,
@@ -84,7 +84,7 @@ export const priceRoutes: Routes = (app, { heavyWork }) => {
     { config: { access: 'cook' }, schema: { params: idParams, querystring: pageQuery, response: { 200: pageOf(quote) } } },
     async (request) => {
       const { cursor, limit } = request.query
-      const quotes = await listQuotes(signedIn(request).records, request.params.id, readCursor(cursor), limit + 1)
+      const quotes = await listQuotes(signedIn(request).records, request.params.id, readCursor(cursor, quoteCursor), limit + 1)
       return pageFrom(quotes, limit, (entry) => entry, cursorOfQuote)
     },
   )

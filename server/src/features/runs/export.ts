@@ -1,8 +1,8 @@
 import type { Kitchen } from '@fleam/contract/kitchen'
 import { runsVersion } from '@fleam/contract/run-export'
 import type { RunSummary } from '@fleam/contract/runs'
-import papa from 'papaparse'
 import type { SignedIn } from '../../http/access.ts'
+import { csvLine } from '../../http/csv.ts'
 import { findRuns } from './find-run.ts'
 import { cursorOf, type LogQuery, listRuns } from './log.ts'
 
@@ -47,11 +47,10 @@ const csvHeader = [
   'currency',
 ]
 
-/** The runs of a filter as CSV (RFC 4180, UTF-8); text that a spreadsheet could take for a formula is quoted. */
+/** The runs of a filter as CSV, a line each. */
 export async function* writeRunsCsv(by: SignedIn, query: ExportQuery): AsyncGenerator<string> {
-  const line = (cells: unknown[]) => `${papa.unparse([cells], { escapeFormulae: true })}\r\n`
-  yield line(csvHeader)
-  for await (const runs of eachPage(by, query)) yield runs.map((run) => line(cellsOf(run, by.kitchen))).join('')
+  yield csvLine(csvHeader)
+  for await (const runs of eachPage(by, query)) yield runs.map((run) => csvLine(cellsOf(run, by.kitchen))).join('')
 }
 
 function cellsOf(run: RunSummary, kitchen: Kitchen): unknown[] {

@@ -1,10 +1,10 @@
 import type { RunQuery, RunSummary, runFilter } from '@fleam/contract/runs'
 import { startOfDay } from '@fleam/core/quantities/house-day'
 import { col, fn, IndexHints, Op } from 'sequelize'
-import type { z } from 'zod'
+import * as z from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import { found } from '../../http/changes.ts'
-import { type Cursor, refuseCursor } from '../../http/paging.ts'
+import type { Cursor } from '../../http/paging.ts'
 import type { RunRow } from './run.model.ts'
 
 /** A filter of the log; its days are those of the kitchen's own zone. */
@@ -110,9 +110,7 @@ function whereOf(query: LogQuery, cursor: Cursor | undefined) {
 }
 
 function valueIn({ after }: Cursor, column: Order['column']): Date | number {
-  const value = column === 'startedAt' ? new Date(after) : Number(after)
-  if (Number.isNaN(value.valueOf())) throw refuseCursor()
-  return value
+  return column === 'startedAt' ? new Date(after) : Number(after)
 }
 
 function indexByDay(query: z.infer<typeof runFilter>): string {
@@ -121,6 +119,9 @@ function indexByDay(query: z.infer<typeof runFilter>): string {
   if (query.itemId) return 'runs_of_item'
   return query.status ? 'runs_of_status' : 'runs_by_start'
 }
+
+/** What a cursor of the log in this order goes on from. */
+export const cursorFor = (sort: RunQuery['sort']) => (orders[sort].column === 'startedAt' ? z.iso.datetime() : z.number())
 
 /** Where the next page of the log starts. */
 export function cursorOf(run: RunSummary, sort: RunQuery['sort']): Cursor {

@@ -28,7 +28,7 @@ import { idParams, type Routes } from '../routes.ts'
 import { noteBenchEvent } from './bench-events.ts'
 import { correctRun, discardRun, leaveOutRun, reopenRun } from './corrections.ts'
 import { findRun } from './find-run.ts'
-import { cursorOf, listRuns } from './log.ts'
+import { cursorFor, cursorOf, listRuns } from './log.ts'
 import { addTub, changeTub, finishRun, noteDefect, startRun } from './service.ts'
 import { movePiece, reverse, weighIn } from './weigh.ts'
 
@@ -47,7 +47,7 @@ export const runRoutes: Routes = (app, { live, scales }) => {
       const { cursor, limit, ...query } = request.query
       const { records, kitchen } = signedIn(request)
       const { timeZone } = kitchen.settings
-      const runs = await listRuns(records, { ...query, timeZone }, readCursor(cursor), limit + 1)
+      const runs = await listRuns(records, { ...query, timeZone }, readCursor(cursor, cursorFor(query.sort)), limit + 1)
       return pageFrom(
         runs,
         limit,
