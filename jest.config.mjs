@@ -8,7 +8,7 @@ export default {
       { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } } },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(@fleam|uuid|content-disposition|cookie)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(.*/node_modules/)?(@fleam|uuid|content-disposition|cookie|@scure|@noble)/)'],
   moduleNameMapper: {
     '^@fleam/(core|contract|server)/(.*)$': '<rootDir>/$1/src/$2.ts',
   },

@@ -15,6 +15,10 @@ export const scaleAddress = z.object({
   port: z.int('A port is a whole number.').min(1024, 'A port is 1024 or more.').max(65_535, 'A port is at most 65535.'),
 })
 
+/** How long a session lasts without a sign of work, where a kitchen has not said. */
+export const usualIdle = { tabletHours: 12, otherHours: 2 }
+const idleHours = z.number('Type the hours.').min(0.25, 'At least a quarter of an hour.').max(168, 'At most a week.')
+
 /** Where a kitchen stands that has not said. */
 export const usualPlace = { locale: 'en-GB', timeZone: 'UTC' }
 
@@ -56,6 +60,8 @@ export const kitchenSettings = z.object({
     keepPoultryDays: days,
     keepWholeCutDays: days,
   }),
+  /** After how long without a sign of work somebody is signed out, in hours. */
+  signedOutAfter: z.object({ tabletHours: idleHours, otherHours: idleHours }).default(usualIdle),
   /** Bench scales that speak Fleam's scale protocol, on this machine or the kitchen's own network. */
   scales: z.array(scaleAddress).max(20, 'A kitchen has at most 20 scales.'),
 })
@@ -90,6 +96,7 @@ export function readSettings(settings: KitchenSettings): KitchenSettings {
     ...usualPlace,
     ...settings,
     scales: settings.scales ?? [],
+    signedOutAfter: settings.signedOutAfter ?? usualIdle,
     cutting: { ...usualCutting, ...settings.cutting },
     limits: { ...usualLimits, ...settings.limits },
   }

@@ -21,13 +21,18 @@ import { exchangeRoutes } from './features/runs/exchange-routes.ts'
 import { runRoutes } from './features/runs/routes.ts'
 import { scaleRoutes } from './features/scales/routes.ts'
 import { openScaleHub } from './features/scales/scale-hub.ts'
+import { securityRoutes } from './features/security/routes.ts'
+import { accountRoutes } from './features/session/account-routes.ts'
+import { countAttempts } from './features/session/attempts.ts'
 import { sessionRoutes } from './features/session/routes.ts'
 import { setupRoutes } from './features/setup/routes.ts'
+import { tabletRoutes } from './features/tablets/routes.ts'
 import { yieldBookRoutes } from './features/yield-book/routes.ts'
 import { registerAccess } from './http/access.ts'
 import { writeApiPage } from './http/api-page.ts'
 import { registerErrorHandler, sendProblem } from './http/error-handler.ts'
 import { type Guards, registerGuards, requestTimeoutMs } from './http/guards.ts'
+import { openStreams } from './http/open-streams.ts'
 import { ProblemError } from './http/problems.ts'
 import { limitWrites } from './http/write-rate.ts'
 import { openLiveFeed } from './live-feed.ts'
@@ -35,6 +40,9 @@ import { openLiveFeed } from './live-feed.ts'
 const features: readonly Routes[] = [
   healthRoutes,
   sessionRoutes,
+  accountRoutes,
+  tabletRoutes,
+  securityRoutes,
   setupRoutes,
   kitchenRoutes,
   peopleRoutes,
@@ -54,7 +62,7 @@ const features: readonly Routes[] = [
 /** A weighing, a form, a note; what needs more says so at its route. */
 const usualBodyLimit = 32 * 1024
 
-export interface AppOptions extends Omit<Services, 'live' | 'scales'> {
+export interface AppOptions extends Omit<Services, 'live' | 'scales' | 'streams' | 'attempts'> {
   /** Folder of the built pages; without it only the API is served. */
   webRoot?: string
   logger?: FastifyServerOptions['logger']
@@ -62,7 +70,14 @@ export interface AppOptions extends Omit<Services, 'live' | 'scales'> {
 }
 
 export async function buildApp({ webRoot, logger = false, guards = {}, ...given }: AppOptions): Promise<FastifyInstance> {
-  const services: Services = { ...given, live: openLiveFeed(given.db), scales: openScaleHub() }
+  const { db } = given
+  const services: Services = {
+    ...given,
+    live: openLiveFeed(db),
+    scales: openScaleHub(),
+    streams: openStreams(db),
+    attempts: countAttempts(db.sequelize),
+  }
   const app = Fastify({
     logger,
     disableRequestLogging: true,
@@ -76,6 +91,7 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
   app.setSerializerCompiler(serializerCompiler)
   app.addHook('onClose', async () => {
     services.scales.close()
+    services.streams.close()
     await services.live.close()
   })
   registerErrorHandler(app as unknown as FastifyInstance)
@@ -95,8 +111,10 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
   await app.register(async (scope) => {
     for (const routes of features) routes(scope.withTypeProvider<ZodTypeProvider>(), services)
   })
-  app.get('/api/docs', async (_request, reply) => reply.type('text/html; charset=utf-8').send(writeApiPage(app.swagger())))
-  app.get('/api/v1/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, async () => app.swagger())
+  app.get('/api/docs', { config: { access: 'cook' } }, async (_request, reply) =>
+    reply.type('text/html; charset=utf-8').send(writeApiPage(app.swagger())),
+  )
+  app.get('/api/v1/openapi.json', { config: { access: 'cook' }, schema: { hide: true } }, async () => app.swagger())
   if (webRoot && existsSync(webRoot)) await serveWeb(app as unknown as FastifyInstance, webRoot)
   else app.setNotFoundHandler((_request, reply) => sendProblem(reply, new ProblemError('not-found')))
   return app as unknown as FastifyInstance

@@ -3,6 +3,7 @@ import { InputError } from '@fleam/core/input-error'
 import type { Piscina } from 'piscina'
 import type * as jobs from './heavy-work-jobs.ts'
 import { ProblemError } from './http/problems.ts'
+import { takeTurns } from './turns.ts'
 
 type Jobs = typeof jobs
 type JobName = keyof Jobs
@@ -40,7 +41,11 @@ const mostWaitingOfOne = 20
  */
 export function openHeavyWork(workerFile: string, databaseUrl: string): HeavyWork {
   let pool: Promise<Piscina> | undefined
-  const turns = takeTurns(threads)
+  const turns = takeTurns({
+    atOnce: threads,
+    mostWaiting: mostWaitingOfOne,
+    refuse: () => new ProblemError('busy', { detail: 'Wait until some of what you asked for is done.' }, 2),
+  })
   const startPool = async () => {
     const { default: Piscina } = await import('piscina')
     const resourceLimits = { maxOldGenerationSizeMb: mostMegabytes }
@@ -76,49 +81,4 @@ export function openHeavyWork(workerFile: string, databaseUrl: string): HeavyWor
 
 function tooMuchWork(what: string): ProblemError {
   return new ProblemError('too-much-work', { detail: `${what}. Ask for less at once: fewer kinds, places or pieces, or coarser steps.` })
-}
-
-/** Lets so many in at once; those who wait come in by turns of their owners, and leave the line when their signal says so. */
-function takeTurns(most: number) {
-  const lines = new Map<string, { enter: () => void; turnAway: (error: Error) => void }[]>()
-  let inside = 0
-
-  function next(): void {
-    const [owner, line] = lines.entries().next().value ?? []
-    if (inside >= most || owner === undefined || !line) return
-    // whoever was let in goes behind all others
-    lines.delete(owner)
-    const first = line.shift()
-    if (line.length > 0) lines.set(owner, line)
-    inside += 1
-    first?.enter()
-  }
-
-  return {
-    /** @returns what is called when the work is over */
-    async take(owner: string, signal: AbortSignal | undefined): Promise<() => void> {
-      signal?.throwIfAborted()
-      const line = lines.get(owner) ?? []
-      if (line.length >= mostWaitingOfOne) {
-        throw new ProblemError('busy', { detail: 'Wait until some of what you asked for is done.' }, 2)
-      }
-      await new Promise<void>((enter, turnAway) => {
-        const waiting = { enter, turnAway }
-        lines.set(owner, line)
-        line.push(waiting)
-        signal?.addEventListener('abort', () => {
-          const at = line.indexOf(waiting)
-          if (at < 0) return
-          line.splice(at, 1)
-          if (line.length === 0 && lines.get(owner) === line) lines.delete(owner)
-          turnAway(signal.reason)
-        })
-        next()
-      })
-      return () => {
-        inside -= 1
-        next()
-      }
-    },
-  }
 }

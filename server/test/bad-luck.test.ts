@@ -91,7 +91,7 @@ describe('the database killed in the middle', () => {
       const answer = await fetch(`${server.url}/api/v1/session`, {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ name: 'Ines Calloway', secret: '1111' }),
+        body: JSON.stringify({ name: 'Ines Calloway', secret: '4182' }),
       })
       expect([answer.status, answer.headers.get('retry-after')]).toEqual([503, '2'])
       expect(await answer.json()).toMatchObject({ type: 'urn:fleam:problem:database-away', detail: expect.stringContaining('lost') })

@@ -1,22 +1,26 @@
 import { connect } from 'node:net'
 import { setTimeout as pause } from 'node:timers/promises'
 import Fastify from 'fastify'
-import type { Database } from '../src/db/database.ts'
-import { type SignedIn, sessionCookie } from '../src/http/access.ts'
+import type { SignedIn } from '../src/http/access.ts'
 import { openEventStream } from '../src/http/event-stream.ts'
+import type { OpenStreams } from '../src/http/open-streams.ts'
 
-/** A server of streams alone. Its database is away, so that who was signed in stays; a stream of nobody ends at its first beat. */
+/** A server of streams alone: one with a cookie stays open, the session of one without ends soon after. */
 async function streamServer() {
   const app = Fastify({ forceCloseConnections: true })
-  app.decorateRequest('cookies', null as never)
   app.decorateRequest('signedIn', null)
   app.addHook('onRequest', async (request) => {
-    request.cookies = { [sessionCookie]: 'x' }
-    request.signedIn = request.headers.cookie === undefined ? null : ({} as SignedIn)
+    request.signedIn = { sessionId: request.headers.cookie === undefined ? 'ending' : 'standing' } as SignedIn
   })
-  const nobody = {} as Database
+  const streams: OpenStreams = {
+    add(sessionId, end) {
+      if (sessionId === 'ending') setTimeout(end, 5)
+      return () => undefined
+    },
+    close: () => undefined,
+  }
   app.get('/stream', (request, reply) => {
-    openEventStream(request, reply, nobody, 5)
+    openEventStream(request, reply, streams, 5)
   })
   const url = new URL(await app.listen({ port: 0, host: '127.0.0.1' }))
   return { app, port: Number(url.port) }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
-import { type KitchenSettings, usualCutting, usualLimits, usualPlace } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualCutting, usualIdle, usualLimits, usualPlace } from '@fleam/contract/kitchen'
 import type { PersonRole } from '@fleam/contract/roles'
 import type { FastifyInstance, InjectOptions } from 'fastify'
 import { createConnection } from 'mariadb'
@@ -21,6 +21,7 @@ export const settings: KitchenSettings = {
   disposalPerKg: 0.18,
   cutting: usualCutting,
   limits: usualLimits,
+  signedOutAfter: usualIdle,
   scales: [],
 }
 
@@ -79,6 +80,10 @@ export interface Asker {
   ask(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<Answer>
 }
 
+const secret = 'a-long-secret'
+/** Made once: hashing is slow on purpose. */
+let secretHash: Promise<string> | undefined
+
 /** Makes a person of a role and signs them in. */
 export async function addPerson(
   { app, db }: TestApp,
@@ -87,9 +92,11 @@ export async function addPerson(
   name = `${role} ${randomUUID().slice(0, 8)}`,
 ): Promise<Asker> {
   const personId = randomUUID()
-  const secretHash = await hashSecret('a-long-secret')
-  await db.of(kitchenId).people.create({ id: personId, name, signInName: name, role, secretHash })
-  const signedIn = await app.inject({ method: 'POST', url: '/api/v1/session', payload: { name, secret: 'a-long-secret' } })
+  secretHash ??= hashSecret(secret)
+  await db
+    .of(kitchenId)
+    .people.create({ id: personId, name, signInName: name, role, secretHash: await secretHash, secretKind: 'passphrase' })
+  const signedIn = await app.inject({ method: 'POST', url: '/api/v1/session', payload: { name, secret, kitchen: kitchenId } })
   const cookie = String(signedIn.headers['set-cookie']).split(';')[0] ?? ''
   const ask: Asker['ask'] = async (method, path, body) => {
     const options: InjectOptions = { method, url: `/api/v1${path}`, headers: { cookie } }

@@ -32,9 +32,10 @@ describe('what is reached how', () => {
       'piecesSince',
       'recentMoves',
       'sessionByToken',
+      'standingSessions',
     ])
     // nobody is in a kitchen before the session is found
-    const ofKitchen = statements.filter(([, name]) => name !== 'sessionByToken')
+    const ofKitchen = statements.filter(([, name]) => name !== 'sessionByToken' && name !== 'standingSessions')
     for (const [, name, sql] of ofKitchen) expect([name, sql]).toEqual([name, expect.stringContaining(':kitchenId')])
   })
 
@@ -49,7 +50,9 @@ describe('what is reached how', () => {
       'features/runs/ledger-lines.ts',
       'features/session/service.ts',
       'features/setup/service.ts',
+      'features/tablets/service.ts',
       'http/access.ts',
+      'http/open-streams.ts',
       'live-feed.ts',
     ])
     expect(files.filter(({ text }) => /from 'mariadb'/.test(text))).toEqual([])
@@ -97,16 +100,16 @@ describe('what is stored once', () => {
   })
 
   test('an id that belongs to something else is refused as such, a name that is taken by its field', async () => {
-    const person = { id: kitchen.cook.personId, name: 'Somebody new', role: 'cook', secret: '4711' }
-    await test_.db
-      .of(await addKitchen(test_.db, 'Elsewhere'))
-      .people.create({ ...person, id: randomUUID(), name: 'Twin', signInName: 'Twin', secretHash: null, role: 'cook' })
+    const person = { id: kitchen.cook.personId, name: 'Somebody new', role: 'cook', secret: '4712' }
+    const twin = { ...person, name: 'Twin', signInName: 'Twin', secretHash: null, role: 'cook' } as const
+    const elsewhere = randomUUID()
+    await test_.db.of(kitchen.kitchenId).people.create({ ...twin, id: randomUUID() })
+    await test_.db.of(await addKitchen(test_.db, 'Elsewhere')).people.create({ ...twin, id: elsewhere })
     expect((await kitchen.manager.ask('POST', '/people', { ...person, id: kitchen.itemId, name: 'Twin' })).body).toMatchObject({
       type: 'urn:fleam:problem:name-in-use',
       errors: [{ field: 'name' }],
     })
-    const other = await test_.db.acrossKitchens.people.findOne({ where: { name: 'Twin' } })
-    expect((await kitchen.manager.ask('POST', '/people', { ...person, id: other?.id })).body.type).toBe('urn:fleam:problem:id-in-use')
+    expect((await kitchen.manager.ask('POST', '/people', { ...person, id: elsewhere })).body.type).toBe('urn:fleam:problem:id-in-use')
   })
 })
 

@@ -73,7 +73,7 @@ test('Ctrl-C stops server and database; a second start keeps the data; a spoilt 
   await until(async () => first.said().includes('Fleam is at'), 60_000)
   const url = /http:\S+/.exec(first.said())?.[0] ?? ''
   const mariadb = Number(readFileSync(join(folder, 'mariadb.pid'), 'utf8'))
-  const body = JSON.stringify({ kitchenName: 'Kept', currency: 'EUR', name: 'Wren', secret: 'a-good-password' })
+  const body = JSON.stringify({ kitchenName: 'Kept', currency: 'EUR', name: 'Wren', secret: 'four wet oars' })
   const made = await fetch(`${url}/api/v1/setup`, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
   expect(made.status).toBe(201)
   // a server that dies is started again, with a word on the terminal
@@ -93,7 +93,7 @@ test('Ctrl-C stops server and database; a second start keeps the data; a spoilt 
   const again = await start({})
   await until(async () => again.said().includes('Fleam is at'), 60_000)
   const newUrl = /http:\S+/.exec(again.said())?.[0] ?? ''
-  expect(await (await fetch(`${newUrl}/api/v1/setup`)).json()).toEqual({ needed: false })
+  expect(await (await fetch(`${newUrl}/api/v1/door`)).json()).toMatchObject({ needsSetup: false })
   expect((await fetch(`${newUrl}/api/v1/demo`)).status).toBe(404)
   again.child.kill('SIGINT')
   await again.ended

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { catalogSheet } from '@fleam/contract/cut-sheets'
-import { usualCutting, usualLimits, usualPlace } from '@fleam/contract/kitchen'
+import { usualCutting, usualIdle, usualLimits, usualPlace } from '@fleam/contract/kitchen'
 import type { Item } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { Price } from '@fleam/core/quantities/price'
@@ -89,6 +89,7 @@ export function sourcesOf(given: Partial<Sources>): Sources {
       disposalPerKg: 0.2,
       cutting: usualCutting,
       limits: usualLimits,
+      signedOutAfter: usualIdle,
       scales: [],
     },
     ...given,

@@ -16,8 +16,9 @@ import { defineRuns } from '../features/runs/run.model.ts'
 import { defineRunNumbers } from '../features/runs/run-number.model.ts'
 import { defineTubs } from '../features/runs/tub.model.ts'
 import { defineWeighings } from '../features/runs/weighing.model.ts'
+import { defineSecurityEvents } from '../features/security/security-event.model.ts'
 import { defineSessions } from '../features/session/session.model.ts'
-import { defineSignInFailures } from '../features/session/sign-in-failure.model.ts'
+import { defineTablets } from '../features/tablets/tablet.model.ts'
 import { defineCutTotals } from '../features/yield-book/cut-total.model.ts'
 import { defineOutputTotals } from '../features/yield-book/output-total.model.ts'
 import { defineRunOutputs } from '../features/yield-book/run-output.model.ts'
@@ -35,7 +36,8 @@ export function defineModels(sequelize: Sequelize) {
     auditTrail: defineAuditTrail(sequelize),
     people: definePeople(sequelize),
     sessions: defineSessions(sequelize),
-    signInFailures: defineSignInFailures(sequelize),
+    tablets: defineTablets(sequelize),
+    securityEvents: defineSecurityEvents(sequelize),
     suppliers: defineSuppliers(sequelize),
     items: defineItems(sequelize),
     quotes: defineQuotes(sequelize),
@@ -59,10 +61,12 @@ export function defineModels(sequelize: Sequelize) {
     migrations: defineMigrations(sequelize),
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
-  const { auditTrail, sessions, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
+  const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
+    tablets,
+    securityEvents,
     cutSheetVersions,
     weighings,
     defects,
@@ -72,6 +76,8 @@ export function defineModels(sequelize: Sequelize) {
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
   sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })
+  sessions.belongsTo(tablets, { as: 'tablet', foreignKey: 'tabletId' })
+  tablets.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })
   people.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })
   quotes.belongsTo(items, { as: 'item', foreignKey: 'itemId' })
   quotes.belongsTo(suppliers, { as: 'supplier', foreignKey: 'supplierId' })

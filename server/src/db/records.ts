@@ -5,7 +5,7 @@ import { boundTable, type Table } from './table.ts'
 
 type RowOf<Name extends keyof Models> = Models[Name] extends ModelStatic<infer Row extends Model> ? Row : never
 /** Tables without a kitchen: nobody has come in yet, or every server shares them. */
-type Shared = 'signInFailures' | 'leases' | 'migrations'
+type Shared = 'leases' | 'migrations'
 type OfKitchen = Exclude<keyof Models, Shared | 'kitchens'>
 
 /** Values of a statement's `:names`. */
@@ -47,7 +47,7 @@ export function allRecords(sequelize: Sequelize, models: Models, transaction?: T
 }
 
 export function kitchenRecords(sequelize: Sequelize, models: Models, kitchenId: string, transaction?: Transaction): KitchenRecords {
-  const { kitchens, signInFailures, leases, migrations, ...own } = models
+  const { kitchens, leases, migrations, ...own } = models
   const tables = tablesOf(Object.keys(own) as OfKitchen[], models, { kitchenId }, transaction)
   return {
     ...(tables as { [Name in OfKitchen]: Table<RowOf<Name>, 'kitchenId'> }),

@@ -1,4 +1,5 @@
-import { type KitchenSettings, usualLimits, usualPlace } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualIdle, usualLimits, usualPlace } from '@fleam/contract/kitchen'
+import { secretKindOf } from '@fleam/contract/people'
 import { v7 as uuidv7 } from 'uuid'
 import type { Database } from '../db/database.ts'
 import { withLease } from '../db/lease.ts'
@@ -22,6 +23,7 @@ const settings: KitchenSettings = {
   disposalPerKg: 0.18,
   cutting: { setupMinutes: 6, storageLossPct: 1, rejectedPct: 0.5, idleHands: false, priorTests: 3 },
   limits: usualLimits,
+  signedOutAfter: usualIdle,
   scales: [],
 }
 
@@ -46,6 +48,7 @@ async function fillKitchen(tx: KitchenRecords, today: Date, secretHashes: readon
     signInName: name,
     role,
     secretHash: secretHashes[index],
+    secretKind: secretKindOf(role),
     hasDemoSecret: true,
   }))
   const personIds = new Map(people.map((person) => [person.name, person.id]))

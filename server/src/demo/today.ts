@@ -5,7 +5,7 @@ import { keepComparison } from '../features/compare/service.ts'
 import { addDishNeed } from '../features/dishes/service.ts'
 import { startRun } from '../features/runs/service.ts'
 import { weighIn } from '../features/runs/weigh.ts'
-import type { SignedIn } from '../http/access.ts'
+import type { Actor } from '../http/access.ts'
 import { found } from '../http/changes.ts'
 
 const minute = 60_000
@@ -15,7 +15,7 @@ const entered = (grams: number) => ({ tenths: Math.round(grams * 10), entered: `
 /** What is going on in the kitchen when somebody looks in: a loin half cut, turkeys waiting, dishes short, a comparison kept. */
 export async function fillToday(records: KitchenRecords, today: Date, kitchen: { name: string; settings: KitchenSettings }): Promise<void> {
   const { kitchenId } = records
-  const named = async (name: string): Promise<SignedIn> => {
+  const named = async (name: string): Promise<Actor> => {
     const { id, role, active, version } = found(await records.people.findOne({ where: { name } }))
     return { person: { id, name, role, active, version }, kitchen: { id: kitchenId, version: 1, ...kitchen }, records }
   }

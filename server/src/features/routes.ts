@@ -4,14 +4,18 @@ import type { ZodTypeProvider } from 'fastify-type-provider-zod'
 import * as z from 'zod'
 import type { Database } from '../db/database.ts'
 import type { HeavyWork } from '../heavy-work.ts'
+import type { OpenStreams } from '../http/open-streams.ts'
 import type { LiveFeed } from '../live-feed.ts'
 import type { ScaleHub } from './scales/scale-hub.ts'
+import type { Attempts } from './session/attempts.ts'
 
 export interface Services {
   db: Database
   heavyWork: HeavyWork
   live: LiveFeed
   scales: ScaleHub
+  streams: OpenStreams
+  attempts: Attempts
   /** A scale of our own making, for trying things out. */
   simulatedScale?: { host: string; port: number } | undefined
 }

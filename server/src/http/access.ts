@@ -6,6 +6,8 @@ import type { FastifyInstance, FastifyRequest } from 'fastify'
 import type { Database } from '../db/database.ts'
 import type { KitchenRecords } from '../db/records.ts'
 import { sessionByToken } from '../features/session/session.sql.ts'
+import { endOfSession } from '../features/session/session-end.ts'
+import { tokenOf } from './cookies.ts'
 import { ProblemError } from './problems.ts'
 
 /** Who a route is for: anyone, or people of at least this role. */
@@ -30,14 +32,19 @@ export interface RouteAccess {
   access: Access
 }
 
-export interface SignedIn {
+/** Somebody of a kitchen who does something, with the records of that kitchen, and no other's. */
+export interface Actor {
   person: Person
   kitchen: Kitchen
-  /** The records of that kitchen, and no other's. */
   records: KitchenRecords
 }
 
-export const sessionCookie = 'fleam_session'
+export interface SignedIn extends Actor {
+  sessionId: string
+  /** The enrolled tablet that the session is on. */
+  tabletId: string | null
+  tabletName: string | null
+}
 
 export function hasRole(person: Person, role: PersonRole): boolean {
   return mayAs(person.role, role)
@@ -67,7 +74,7 @@ export function registerAccess(app: FastifyInstance, db: Database, countWrite: (
     if (access === undefined) return
     refuseForeignOrigin(request)
     if (access === 'public') return
-    request.signedIn = await findSession(db, request.cookies[sessionCookie])
+    request.signedIn = await findSession(db, tokenOf('session', request), request.ip)
     const { person } = signedIn(request)
     if (!hasRole(person, access)) {
       throw new ProblemError('role-too-low', { detail: `This is for a ${access}; you are signed in as a ${person.role}.` })
@@ -93,6 +100,12 @@ function hostOf(origin: string): string | undefined {
 }
 
 interface SessionFound {
+  sessionId: string
+  tabletId: string | null
+  tabletName: string | null
+  startedAt: Date
+  /** Nobody has been seen at it for a minute. */
+  isQuiet: number
   personId: string
   name: string
   role: PersonRole
@@ -103,14 +116,26 @@ interface SessionFound {
   kitchenVersion: number
 }
 
-export async function findSession(db: Database, token: string | undefined): Promise<SignedIn | null> {
+/** Who a token stands for. Being asked for puts the session's end off. */
+export async function findSession(db: Database, token: string | undefined, address?: string): Promise<SignedIn | null> {
   if (!token) return null
   const [found] = await db.acrossKitchens.select<SessionFound>(sessionByToken, { tokenHash: tokenHash(token) })
   if (!found) return null
-  const { personId, name, role, version, kitchenId, kitchenName, settings, kitchenVersion } = found
+  const { personId, name, role, version, kitchenId, kitchenName, settings, kitchenVersion, sessionId, tabletId, tabletName } = found
+  if (found.isQuiet) {
+    const now = new Date()
+    const expiresAt = endOfSession(new Date(found.startedAt), settings, tabletId !== null, now)
+    await db.acrossKitchens.sessions.update(
+      { seenAt: now, expiresAt, ...(address ? { address: address.slice(0, 64) } : {}) },
+      { id: sessionId },
+    )
+  }
   return {
     person: { id: personId, name, role, active: true, version },
     kitchen: { id: kitchenId, name: kitchenName, settings: readSettings(settings), version: kitchenVersion },
+    sessionId,
+    tabletId,
+    tabletName,
     records: db.of(kitchenId),
   }
 }

@@ -2,7 +2,7 @@ import type { Attributes, Model, WhereOptions } from 'sequelize'
 import { duplicateKey } from '../db/database.ts'
 import type { KitchenRecords } from '../db/records.ts'
 import type { Table } from '../db/table.ts'
-import type { SignedIn } from './access.ts'
+import type { Actor } from './access.ts'
 import { ProblemError, type ProblemKind, refuseField } from './problems.ts'
 
 /** A line of the audit trail: who changed what, from what to what. */
@@ -14,12 +14,12 @@ export interface Change {
   after: unknown
 }
 
-export async function recordChange(tx: KitchenRecords, { person }: SignedIn, change: Change): Promise<void> {
+export async function recordChange(tx: KitchenRecords, { person }: Actor, change: Change): Promise<void> {
   await tx.auditTrail.create({ ...change, before: change.before ?? null, after: change.after ?? null, at: new Date(), personId: person.id })
 }
 
 /** Keys under which names stand: a clash is the name's, whatever else the statement said. */
-const nameKeys = new Set(['people_name', 'people_sign_in_name', 'suppliers_name', 'items_name'])
+const nameKeys = new Set(['people_name', 'people_sign_in', 'suppliers_name', 'items_name'])
 
 /**
  * Stores what a client made, once, however often it is sent: makes it, or finds what an earlier send has made. A name that

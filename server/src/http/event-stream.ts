@@ -1,6 +1,6 @@
 import type { FastifyReply, FastifyRequest } from 'fastify'
-import type { Database } from '../db/database.ts'
-import { findSession, sessionCookie } from './access.ts'
+import { signedIn } from './access.ts'
+import type { OpenStreams } from './open-streams.ts'
 
 export interface EventStream {
   send(event: string, data: unknown, id?: string): void
@@ -17,7 +17,9 @@ const mostUnread = 1024 * 1024
  * Opens a stream of server-sent events to a signed-in listener; it ends when the session does. Nothing is written after its end,
  * which on a connection with several requests in a row can be long before it closes.
  */
-export function openEventStream(request: FastifyRequest, reply: FastifyReply, db: Database, beatMs = heartbeatMs): EventStream {
+export function openEventStream(request: FastifyRequest, reply: FastifyReply, streams: OpenStreams, beatMs = heartbeatMs): EventStream {
+  let end = () => {}
+  const leave = streams.add(signedIn(request).sessionId, () => end())
   reply.hijack()
   const { raw } = reply
   raw.writeHead(200, {
@@ -33,22 +35,20 @@ export function openEventStream(request: FastifyRequest, reply: FastifyReply, db
   raw.on('error', () => raw.destroy())
   write('retry: 1000\n\n')
   const work: (() => void)[] = []
-  const heartbeat = setInterval(async () => {
-    write(':\n\n')
-    const session = await findSession(db, request.cookies[sessionCookie]).catch(() => request.signedIn)
-    if (!session) end()
-  }, beatMs)
-  const end = () => {
+  const heartbeat = setInterval(() => write(':\n\n'), beatMs)
+  end = () => {
     clearInterval(heartbeat)
+    leave()
     raw.end()
   }
   raw.once('close', () => {
     clearInterval(heartbeat)
+    leave()
     for (const one of work) one()
   })
   return {
     send: (event, data, id) => write(`${id === undefined ? '' : `id: ${id}\n`}event: ${event}\ndata: ${JSON.stringify(data)}\n\n`),
-    end,
+    end: () => end(),
     onEnd(one) {
       if (raw.destroyed) one()
       else work.push(one)

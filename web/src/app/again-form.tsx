@@ -11,15 +11,15 @@ import { TextField } from '../ui/fields.tsx'
 import { Warning } from '../ui/notes.tsx'
 import { useRequestForm } from '../ui/request-form.ts'
 
-/** The PIN of who was at it when a session ran out; the page behind it stays as it is. */
+/** The PIN or passphrase of who was at it when a session ran out; the page behind it stays as it is. */
 export function AgainForm() {
-  const { person } = useSession()
+  const { person, kitchen } = useSession()
   const { pathname, search } = useLocation()
   const queryClient = useQueryClient()
   const { submit, field, message, busy } = useRequestForm({
     start: { secret: '' },
     schema: signIn,
-    toRequest: ({ secret }) => ({ name: person.name, secret }),
+    toRequest: ({ secret }) => ({ name: person.name, secret, kitchen: kitchen.id }),
     send: (request) => send<Session>('POST', '/session', request),
   })
   async function enter(event: React.FormEvent) {
@@ -36,7 +36,12 @@ export function AgainForm() {
       <p>
         <strong>Your session has run out.</strong> What you have here stays.
       </p>
-      <TextField label={`PIN or password of ${person.name}`} type="password" {...field('secret')} autoComplete="current-password" />
+      <TextField
+        label={`PIN or passphrase of ${person.name}`}
+        type="password"
+        {...field('secret')}
+        autoComplete="current-password"
+      />
       <Button type="submit" variant="act" disabled={busy}>
         Sign in again
       </Button>

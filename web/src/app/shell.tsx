@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Suspense } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Moon, Sun } from 'react-bootstrap-icons'
-import { Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useMatches, useNavigate, useNavigation } from 'react-router'
+import { Link, Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useMatches, useNavigate, useNavigation } from 'react-router'
 import { send } from '../api/http.ts'
 import { sessionQuery, useSession } from '../api/queries.ts'
 import { sessionIsSettled } from '../api/session-over.ts'
@@ -49,7 +49,8 @@ function skipToPage(): void {
 
 /** The bar at the top and the place that is open below it. */
 function SignedInShell() {
-  const { person, kitchen } = useSession()
+  const { person, kitchen, tablet } = useSession()
+  const { pathname, search } = useLocation()
   standIn(kitchen.settings)
   const navigation = useNavigation()
   const navigate = useNavigate()
@@ -79,9 +80,14 @@ function SignedInShell() {
           ))}
         </nav>
         <OutboxStatus />
-        <span className="who">
+        <Link to="/account" className="who">
           {person.name} · {person.role}
-        </span>
+        </Link>
+        {tablet && (
+          <Link to={`/sign-in?to=${encodeURIComponent(pathname + search)}`} className="leave">
+            Somebody else
+          </Link>
+        )}
         <Button variant="bare" className="leave" onClick={() => choose(shown === 'dark' ? 'light' : 'dark')} aria-label={lightWords}>
           {shown === 'dark' ? <Sun /> : <Moon />}
         </Button>

@@ -1,7 +1,7 @@
 import type { Comparison, comparisonChange, comparisonCreate, comparisonDrop } from '@fleam/contract/compare'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { changeAsRead, createOnce, found, recordChange } from '../../http/changes.ts'
 import type { ComparisonRow } from './comparison.model.ts'
 
@@ -25,7 +25,7 @@ export async function getComparison(records: KitchenRecords, id: string): Promis
   return found(await findComparison(records, id))
 }
 
-export async function keepComparison(by: SignedIn, create: z.infer<typeof comparisonCreate>): Promise<Comparison> {
+export async function keepComparison(by: Actor, create: z.infer<typeof comparisonCreate>): Promise<Comparison> {
   return createOnce(
     by.records,
     () => by.records.comparisons.create({ ...create, personId: by.person.id, at: new Date() }),
@@ -33,7 +33,7 @@ export async function keepComparison(by: SignedIn, create: z.infer<typeof compar
   )
 }
 
-export async function changeComparison(by: SignedIn, id: string, change: z.infer<typeof comparisonChange>): Promise<Comparison> {
+export async function changeComparison(by: Actor, id: string, change: z.infer<typeof comparisonChange>): Promise<Comparison> {
   return by.records.transaction(async (tx) => {
     const { name, body, version } = change
     const values = { name, body, personId: by.person.id, at: new Date() }
@@ -43,7 +43,7 @@ export async function changeComparison(by: SignedIn, id: string, change: z.infer
 }
 
 /** Takes a comparison off the list, or puts it back; what it said stays in the audit trail. */
-export async function dropComparison(by: SignedIn, id: string, { version, dropped }: z.infer<typeof comparisonDrop>): Promise<Comparison> {
+export async function dropComparison(by: Actor, id: string, { version, dropped }: z.infer<typeof comparisonDrop>): Promise<Comparison> {
   return by.records.transaction(async (tx) => {
     const show = async () => found(await findComparison(tx, id, [true, false]))
     const { before } = await changeAsRead(tx.comparisons, { id }, version, show, { dropped })

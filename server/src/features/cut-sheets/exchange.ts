@@ -1,7 +1,7 @@
 import { type CutSheetImportReport, cutSheetExport } from '@fleam/contract/cut-sheets'
 import { v7 as uuidv7 } from 'uuid'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { readJsonFile } from '../../http/json-file.ts'
 import { createCutSheet, listCutSheets } from './service.ts'
 
@@ -15,7 +15,7 @@ export async function exportCutSheets(records: KitchenRecords, only?: string): P
  * Reads a file of cut sheets and says which are new; adds them, all or none, unless it is a preview. A sheet that says
  * the same as one that is here already is left out.
  */
-export async function importCutSheets(by: SignedIn, text: string, preview: boolean): Promise<CutSheetImportReport> {
+export async function importCutSheets(by: Actor, text: string, preview: boolean): Promise<CutSheetImportReport> {
   const { content, problems } = readJsonFile(text, cutSheetExport)
   if (!content) return { written: false, added: [], alreadyHere: [], problems }
   const known = new Set((await listCutSheets(by.records, '', 1000)).map((sheet) => JSON.stringify(sheet.body)))

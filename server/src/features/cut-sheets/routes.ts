@@ -13,6 +13,7 @@ import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { nameCursor, pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
+import { noteExchange } from '../security/security-events.ts'
 import { exportCutSheets, importCutSheets } from './exchange.ts'
 import { changeCutSheet, createCutSheet, findCutSheet, listCutSheets, listVersions, retireCutSheet } from './service.ts'
 
@@ -66,11 +67,13 @@ export const cutSheetRoutes: Routes = (app) => {
   app.get(
     '/api/v1/cut-sheets.json',
     { config: { access: 'cook' }, schema: { querystring: z.object({ id: idParams.shape.id.optional() }) } },
-    async (request, reply) =>
-      reply
+    async (request, reply) => {
+      await noteExchange(request, 'exported', 'cut sheets')
+      return reply
         .type('application/json')
         .header('content-disposition', 'attachment; filename="cut-sheets.json"')
-        .send(JSON.stringify(await exportCutSheets(signedIn(request).records, request.query.id), null, 2)),
+        .send(JSON.stringify(await exportCutSheets(signedIn(request).records, request.query.id), null, 2))
+    },
   )
   app.post(
     '/api/v1/cut-sheet-imports',

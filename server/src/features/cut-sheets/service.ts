@@ -3,7 +3,7 @@ import { Op } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { createOnce, found, recordChange } from '../../http/changes.ts'
 import { ProblemError } from '../../http/problems.ts'
 import type { CutSheetRow } from './cut-sheet.model.ts'
@@ -32,7 +32,7 @@ export async function listVersions(records: KitchenRecords, cutSheetId: string):
 }
 
 /** A sheet of the kitchen's own, from nothing or as a variant of another. */
-export async function createCutSheet(by: SignedIn, create: z.infer<typeof cutSheetCreate>): Promise<CutSheet> {
+export async function createCutSheet(by: Actor, create: z.infer<typeof cutSheetCreate>): Promise<CutSheet> {
   const { records } = by
   const { id, basedOnId, body } = create
   if (basedOnId !== null) found(await findCutSheet(records, basedOnId))
@@ -49,7 +49,7 @@ export async function createCutSheet(by: SignedIn, create: z.infer<typeof cutShe
 }
 
 /** Writes a new version of a sheet. One that was read in an older version is refused, with how it stands now. */
-export async function changeCutSheet(by: SignedIn, id: string, { number, body }: z.infer<typeof cutSheetChange>): Promise<CutSheet> {
+export async function changeCutSheet(by: Actor, id: string, { number, body }: z.infer<typeof cutSheetChange>): Promise<CutSheet> {
   return by.records.transaction(async (tx) => {
     found(await tx.cutSheets.lock({ id }))
     const before = found(await findCutSheet(tx, id))
@@ -64,7 +64,7 @@ export async function changeCutSheet(by: SignedIn, id: string, { number, body }:
 }
 
 /** Takes a sheet off the list for new runs, or puts it back. */
-export async function retireCutSheet(by: SignedIn, id: string, retired: boolean): Promise<CutSheet> {
+export async function retireCutSheet(by: Actor, id: string, retired: boolean): Promise<CutSheet> {
   return by.records.transaction(async (tx) => {
     found(await tx.cutSheets.lock({ id }))
     const before = found(await findCutSheet(tx, id))
@@ -76,7 +76,7 @@ export async function retireCutSheet(by: SignedIn, id: string, retired: boolean)
   })
 }
 
-async function addVersion(tx: KitchenRecords, by: SignedIn, cutSheetId: string, number: number, body: CutSheet['body']): Promise<void> {
+async function addVersion(tx: KitchenRecords, by: Actor, cutSheetId: string, number: number, body: CutSheet['body']): Promise<void> {
   const id = uuidv7()
   const personId = by.person.id
   await tx.cutSheetVersions.create({ id, cutSheetId, number, name: body.name, body, at: new Date(), source: 'kitchen', personId })

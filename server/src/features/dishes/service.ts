@@ -1,7 +1,7 @@
 import type { DishNeed, dishNeedClose, dishNeedCreate } from '@fleam/contract/dishes'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { changeAsRead, createOnce, found, recordChange } from '../../http/changes.ts'
 import { collectedForDishes } from './collected.sql.ts'
 import type { DishNeedRow } from './dish-need.model.ts'
@@ -11,7 +11,7 @@ export async function listDishNeeds(records: KitchenRecords): Promise<DishNeed[]
   return withCollected(records, await records.dishNeeds.findAll({ where: { closed: false }, order: ['dueOn', 'id'], limit: 200 }))
 }
 
-export async function addDishNeed(by: SignedIn, create: z.infer<typeof dishNeedCreate>): Promise<DishNeed> {
+export async function addDishNeed(by: Actor, create: z.infer<typeof dishNeedCreate>): Promise<DishNeed> {
   const { need, ...fields } = create
   return createOnce(
     by.records,
@@ -21,7 +21,7 @@ export async function addDishNeed(by: SignedIn, create: z.infer<typeof dishNeedC
 }
 
 /** Takes a dish off the list, as it has what it needs or is not cooked after all; or puts it back. */
-export async function closeDishNeed(by: SignedIn, id: string, { version, closed }: z.infer<typeof dishNeedClose>): Promise<DishNeed> {
+export async function closeDishNeed(by: Actor, id: string, { version, closed }: z.infer<typeof dishNeedClose>): Promise<DishNeed> {
   return by.records.transaction(async (tx) => {
     const show = async () => found(await findDishNeed(tx, id))
     const { before } = await changeAsRead(tx.dishNeeds, { id }, version, show, { closed })

@@ -2,12 +2,12 @@ import { type AuditEntry, type Kitchen, type kitchenChange, readSettings } from 
 import { Op } from 'sequelize'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { changeAsRead, recordChange } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
 import type { KitchenRow } from './kitchen.model.ts'
 
-export async function changeKitchen(by: SignedIn, change: z.infer<typeof kitchenChange>): Promise<Kitchen> {
+export async function changeKitchen(by: Actor, change: z.infer<typeof kitchenChange>): Promise<Kitchen> {
   return by.records.transaction(async (tx) => {
     const { before, row } = await changeAsRead(tx.kitchens, {}, change.version, toKitchen, async (read) => {
       if (change.settings.currency !== read.settings.currency) await refuseCurrencyWithPrices(tx, read)

@@ -13,12 +13,12 @@ const mostMissed = 2000
  * What happens at the kitchen's benches, as server-sent events: `weighing` and `bench`, each once and in order. A
  * listener that comes back with the id of the last event gets what it missed.
  */
-export const liveRoutes: Routes = (app, { db, live }) => {
+export const liveRoutes: Routes = (app, { db, live, streams }) => {
   app.get('/api/v1/live', { config: { access: 'cook' }, schema: { querystring: liveQuery } }, async (request, reply) => {
     const { kitchen } = signedIn(request)
     const { runId } = request.query
     const position = readPosition(request.headers['last-event-id'])
-    const stream = openEventStream(request, reply, db)
+    const stream = openEventStream(request, reply, streams)
     const sent = new Set<string>()
     const waiting: LiveChange[] = []
     let isCatchingUp = position !== undefined

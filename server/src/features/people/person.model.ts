@@ -1,3 +1,4 @@
+import type { SecretKind } from '@fleam/contract/people'
 import type { PersonRole } from '@fleam/contract/roles'
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
 import { idColumn, kitchenColumn, versionColumn } from '../../db/columns.ts'
@@ -10,6 +11,9 @@ export interface PersonRow extends Model<InferAttributes<PersonRow>, InferCreati
   signInName: string | null
   role: PersonRole
   secretHash: string | null
+  secretKind: CreationOptional<SecretKind | null>
+  /** Of who is asked for a time code beside the secret. */
+  timeCodeSecret: CreationOptional<string | null>
   hasDemoSecret: CreationOptional<boolean>
   active: CreationOptional<boolean>
   version: CreationOptional<number>
@@ -25,6 +29,8 @@ export const definePeople = (sequelize: Sequelize) =>
       signInName: DataTypes.STRING(60),
       role: { type: DataTypes.ENUM('cook', 'lead', 'manager'), allowNull: false },
       secretHash: DataTypes.STRING(200),
+      secretKind: DataTypes.ENUM('pin', 'passphrase'),
+      timeCodeSecret: DataTypes.STRING(100),
       hasDemoSecret: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       active: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
       version: versionColumn(),

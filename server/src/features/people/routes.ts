@@ -5,7 +5,7 @@ import { nameCursor, pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { changePerson, createPerson, listPeople } from './service.ts'
 
-export const peopleRoutes: Routes = (app) => {
+export const peopleRoutes: Routes = (app, { attempts }) => {
   app.get(
     '/api/v1/people',
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(person) } } },
@@ -29,6 +29,6 @@ export const peopleRoutes: Routes = (app) => {
   app.put(
     '/api/v1/people/:id',
     { config: { access: 'manager' }, schema: { params: idParams, body: personChange, response: { 200: person } } },
-    async (request) => changePerson(signedIn(request), request.params.id, request.body),
+    async (request) => changePerson(attempts, signedIn(request), request.params.id, request.body, request.ip),
   )
 }

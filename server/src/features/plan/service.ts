@@ -6,7 +6,7 @@ import { IndexHints, Op } from 'sequelize'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { HeavyWork } from '../../heavy-work.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { createOnce, found } from '../../http/changes.ts'
 import type { BenchEventRow } from '../runs/bench-event.model.ts'
 import type { MeasuredProfileRow } from './measured-profile.model.ts'
@@ -27,7 +27,7 @@ export async function listProfiles(records: KitchenRecords): Promise<MeasuredPro
   return rows.map(toProfile)
 }
 
-export async function keepProfile(by: SignedIn, create: z.infer<typeof measuredProfileCreate>): Promise<MeasuredProfile> {
+export async function keepProfile(by: Actor, create: z.infer<typeof measuredProfileCreate>): Promise<MeasuredProfile> {
   const { measuredProfiles } = by.records
   return createOnce(
     by.records,
@@ -39,7 +39,7 @@ export async function keepProfile(by: SignedIn, create: z.infer<typeof measuredP
   )
 }
 
-export async function dropProfile({ records }: SignedIn, id: string): Promise<void> {
+export async function dropProfile({ records }: Actor, id: string): Promise<void> {
   found((await records.measuredProfiles.destroy({ id })) === 1 ? true : undefined)
 }
 

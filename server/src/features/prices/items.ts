@@ -2,7 +2,7 @@ import type { Item, itemChange, itemCreate } from '@fleam/contract/prices'
 import { Op } from 'sequelize'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { changeAsRead, createOnce, recordChange } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
 import type { ItemRow } from './item.model.ts'
@@ -22,7 +22,7 @@ export async function findItem(records: KitchenRecords, id: string): Promise<Ite
   return row ? toItem(row, await findLatestQuote(records, id)) : undefined
 }
 
-export async function createItem(by: SignedIn, create: z.infer<typeof itemCreate>): Promise<Item> {
+export async function createItem(by: Actor, create: z.infer<typeof itemCreate>): Promise<Item> {
   const { records } = by
   await refuseUnfitPartner(records, create.againstId)
   const { id, kind } = create
@@ -37,7 +37,7 @@ export async function createItem(by: SignedIn, create: z.infer<typeof itemCreate
   )
 }
 
-export async function changeItem(by: SignedIn, id: string, change: z.infer<typeof itemChange>): Promise<Item> {
+export async function changeItem(by: Actor, id: string, change: z.infer<typeof itemChange>): Promise<Item> {
   await refuseUnfitPartner(by.records, change.againstId)
   return by.records.transaction(async (tx) => {
     const show = async (row: ItemRow) => toItem(row, await findLatestQuote(tx, id))

@@ -12,7 +12,7 @@ import type { Price } from '@fleam/core/quantities/price'
 import { v5 as uuidv5 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { found, recordChange } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
 import { listItems } from './items.ts'
@@ -76,7 +76,7 @@ export async function openPriceList(
  * Reads a supplier's list and says what it would change; writes it, all or nothing, unless it is a preview. How it was
  * read and which article is which item is kept for the next list. A repeat with the same id writes nothing twice.
  */
-export async function importPriceList(by: SignedIn, read: ReadCsv, asked: ImportAsked): Promise<PriceListReport> {
+export async function importPriceList(by: Actor, read: ReadCsv, asked: ImportAsked): Promise<PriceListReport> {
   const { header, rows } = await read({ text: asked.text, separator: asked.reading.separator })
   for (const [field, name] of Object.entries(asked.reading.columns)) {
     if (name !== null && !header.includes(name)) throw refuseField(`reading.columns.${field}`, `The list has no column “${name}”.`)
@@ -138,7 +138,7 @@ function itemOf(article: string, articles: Record<string, string | null>, items:
 }
 
 /** Stores the new prices; those that an earlier send of the same list has stored are there already. */
-async function writeQuotes(tx: KitchenRecords, by: SignedIn, asked: ImportAsked, lines: readonly Line[]): Promise<void> {
+async function writeQuotes(tx: KitchenRecords, by: Actor, asked: ImportAsked, lines: readonly Line[]): Promise<void> {
   const { supplierId, quotedOn } = asked
   const changed = lines.flatMap(({ line, item, price, before }) =>
     item && price ? [{ id: uuidv5(String(line), asked.id), itemId: item.id, price, before }] : [],

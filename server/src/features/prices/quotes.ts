@@ -2,7 +2,7 @@ import type { Quote, quoteCreate } from '@fleam/contract/prices'
 import { Op, type OrderItem } from 'sequelize'
 import * as z from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { createOnce, found, recordChange } from '../../http/changes.ts'
 import type { Cursor } from '../../http/paging.ts'
 import type { QuoteRow } from './quote.model.ts'
@@ -72,7 +72,7 @@ export async function findQuoteOf(records: KitchenRecords, itemId: string, suppl
   return (await latest({ supplierId })) ?? (await latest({}))
 }
 
-export async function addQuote(by: SignedIn, itemId: string, create: z.infer<typeof quoteCreate>): Promise<Quote> {
+export async function addQuote(by: Actor, itemId: string, create: z.infer<typeof quoteCreate>): Promise<Quote> {
   const { records } = by
   const { id, supplierId, quotedOn } = create
   await refuseUnknownItem(records, itemId)

@@ -19,6 +19,7 @@ import { signedIn } from '../../http/access.ts'
 import { nameCursor, pageFrom, readCursor } from '../../http/paging.ts'
 import { workFor } from '../../http/work-for.ts'
 import { idParams, type Routes } from '../routes.ts'
+import { noteExchange } from '../security/security-events.ts'
 import { changeItem, createItem, listItems } from './items.ts'
 import { importPriceList, openPriceList } from './price-list.ts'
 import { listPriceMoves } from './price-moves.ts'
@@ -115,6 +116,7 @@ export const priceRoutes: Routes = (app, { heavyWork }) => {
   )
   app.get('/api/v1/quotes.csv', { config: { access: 'cook' } }, async (request, reply) => {
     const { kitchen, records } = signedIn(request)
+    await noteExchange(request, 'exported', 'prices as CSV')
     return reply
       .type('text/csv; charset=utf-8')
       .header('content-disposition', 'attachment; filename="prices.csv"')

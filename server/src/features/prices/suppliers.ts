@@ -1,7 +1,7 @@
 import type { Supplier } from '@fleam/contract/prices'
 import { Op } from 'sequelize'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { changeAsRead, createOnce, recordChange } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
 import type { SupplierRow } from './supplier.model.ts'
@@ -13,7 +13,7 @@ export async function listSuppliers(records: KitchenRecords, after: string, limi
   return rows.map(toSupplier)
 }
 
-export async function createSupplier(by: SignedIn, create: { id: string; name: string }): Promise<Supplier> {
+export async function createSupplier(by: Actor, create: { id: string; name: string }): Promise<Supplier> {
   return createOnce(
     by.records,
     () =>
@@ -25,7 +25,7 @@ export async function createSupplier(by: SignedIn, create: { id: string; name: s
   )
 }
 
-export async function changeSupplier(by: SignedIn, id: string, { version, name }: { version: number; name: string }): Promise<Supplier> {
+export async function changeSupplier(by: Actor, id: string, { version, name }: { version: number; name: string }): Promise<Supplier> {
   return by.records.transaction(async (tx) => {
     const { before, row } = await changeAsRead(tx.suppliers, { id }, version, toSupplier, { name })
     await recordChange(tx, by, { subject: 'supplier', subjectId: id, action: 'changed', before, after: { version, name } })

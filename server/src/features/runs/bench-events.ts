@@ -2,7 +2,7 @@ import type { BenchEvent, benchEventCreate, changed } from '@fleam/contract/benc
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { storeOnce } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findBenchEvent } from './ledger-lines.ts'
@@ -10,7 +10,7 @@ import { insertBenchEvent } from './weigh.sql.ts'
 import { findWeigher, refuseClosedRun } from './weigh.ts'
 
 /** Writes down what happens at the bench of an open run. A repeat returns the first answer. */
-export async function noteBenchEvent(by: SignedIn, runId: string, create: z.infer<typeof benchEventCreate>): Promise<BenchEvent> {
+export async function noteBenchEvent(by: Actor, runId: string, create: z.infer<typeof benchEventCreate>): Promise<BenchEvent> {
   const { records } = by
   const { id } = create
   const body = JSON.stringify(withLimit(by, create.what))
@@ -26,7 +26,7 @@ export async function noteBenchEvent(by: SignedIn, runId: string, create: z.infe
 }
 
 /** A product over the kitchen's limit is put down with that limit, and with what was done about it. */
-function withLimit(by: SignedIn, what: z.infer<typeof benchEventCreate>['what']) {
+function withLimit(by: Actor, what: z.infer<typeof benchEventCreate>['what']) {
   if (what.kind !== 'temperature') return what
   const { receiveMaxC } = by.kitchen.settings.limits
   const limitC = what.of === 'room' ? null : receiveMaxC
@@ -37,7 +37,7 @@ function withLimit(by: SignedIn, what: z.infer<typeof benchEventCreate>['what'])
 }
 
 /** Tells everyone at the run's benches that something beside its ledger has changed. */
-export async function noteChanged(tx: KitchenRecords, by: SignedIn, runId: string, what: z.infer<typeof changed>['what']): Promise<void> {
+export async function noteChanged(tx: KitchenRecords, by: Actor, runId: string, what: z.infer<typeof changed>['what']): Promise<void> {
   const { id } = by.person
   const body = { kind: 'changed', what } as const
   await tx.benchEvents.create({ id: uuidv7(), runId, body, personId: id, sentById: id, happenedAt: new Date() })

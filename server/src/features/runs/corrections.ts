@@ -1,6 +1,6 @@
 import type { Run, runCorrect, runDiscard, runLeaveOut, runReopen } from '@fleam/contract/runs'
 import type { z } from 'zod'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { found, recordChange, refuseStale } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { addTests, removeTest } from '../yield-book/totals.ts'
@@ -10,7 +10,7 @@ import { finishedTest } from './finished-test.ts'
 import { askedTargetOf, insertTubs, lockOpenRun, lockRun, readDelivery, refuseOddWeights } from './service.ts'
 
 /** A reason with who gave it, and when. */
-function saidBy({ person: { id, name } }: SignedIn, reason: string) {
+function saidBy({ person: { id, name } }: Actor, reason: string) {
   return { reason, by: { id, name }, at: new Date().toISOString() }
 }
 
@@ -26,7 +26,7 @@ const receivedOf = ({ item, cutSheet, supplier, lot, billed, received, pieces }:
 })
 
 /** Puts right what was received, while the run is open; item and sheet only as long as nothing has been weighed on them. */
-export async function correctRun(by: SignedIn, runId: string, correction: z.infer<typeof runCorrect>): Promise<Run> {
+export async function correctRun(by: Actor, runId: string, correction: z.infer<typeof runCorrect>): Promise<Run> {
   return by.records.transaction(async (tx) => {
     const { row, run } = await lockOpenRun(tx, runId)
     refuseStale(correction.version, run)
@@ -74,7 +74,7 @@ export async function correctRun(by: SignedIn, runId: string, correction: z.infe
 }
 
 /** Strikes a run that should not be: it stays in the log with who said so and why, and counts nowhere. */
-export async function discardRun(by: SignedIn, runId: string, { version, reason }: z.infer<typeof runDiscard>): Promise<Run> {
+export async function discardRun(by: Actor, runId: string, { version, reason }: z.infer<typeof runDiscard>): Promise<Run> {
   return by.records.transaction(async (tx) => {
     const { row, run } = await lockOpenRun(tx, runId)
     refuseStale(version, run)
@@ -86,7 +86,7 @@ export async function discardRun(by: SignedIn, runId: string, { version, reason 
 }
 
 /** Opens a finished run again for a correction. */
-export async function reopenRun(by: SignedIn, runId: string, reopen: z.infer<typeof runReopen>): Promise<Run> {
+export async function reopenRun(by: Actor, runId: string, reopen: z.infer<typeof runReopen>): Promise<Run> {
   return by.records.transaction(async (tx) => {
     const { row, run } = await lockRun(tx, runId)
     refuseStale(reopen.version, run)
@@ -115,7 +115,7 @@ export async function reopenRun(by: SignedIn, runId: string, reopen: z.infer<typ
 }
 
 /** Leaves a finished run out of the yield book, with the reason, or takes it in again. */
-export async function leaveOutRun(by: SignedIn, runId: string, { version, reason }: z.infer<typeof runLeaveOut>): Promise<Run> {
+export async function leaveOutRun(by: Actor, runId: string, { version, reason }: z.infer<typeof runLeaveOut>): Promise<Run> {
   return by.records.transaction(async (tx) => {
     const { row, run } = await lockRun(tx, runId)
     refuseStale(version, run)

@@ -1,11 +1,13 @@
 import { Readable } from 'node:stream'
 import { importProgress, importReport } from '@fleam/contract/run-export'
 import { runQuery } from '@fleam/contract/runs'
+import type { FastifyRequest } from 'fastify'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { workFor } from '../../http/work-for.ts'
 import { idParams, type Routes } from '../routes.ts'
+import { noteExchange } from '../security/security-events.ts'
 import { writeRunsCsv, writeRunsJson } from './export.ts'
 import { findRun } from './find-run.ts'
 
@@ -17,7 +19,10 @@ const largestImport = 32 * 1024 * 1024
 
 /** Runs out of Fleam and into it: CSV and JSON of the log, the yield test sheet as PDF, import of a JSON file. */
 export const exchangeRoutes: Routes = (app, { heavyWork }) => {
+  const took = (request: FastifyRequest, about: string) => noteExchange(request, 'exported', about)
+
   app.get('/api/v1/runs.csv', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
+    await took(request, 'runs as CSV')
     const chunks = writeRunsCsv(signedIn(request), request.query)
     return reply
       .type('text/csv; charset=utf-8')
@@ -25,6 +30,7 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
       .send(Readable.from(chunks))
   })
   app.get('/api/v1/runs.json', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
+    await took(request, 'runs as JSON')
     const chunks = writeRunsJson(signedIn(request), request.query)
     return reply.type('application/json').header('content-disposition', 'attachment; filename="yield-log.json"').send(Readable.from(chunks))
   })
@@ -62,11 +68,13 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
           const file = { by: { person, kitchen }, text: String(request.body ?? ''), preview: preview === 'true' }
           const key = `${kitchen.id} ${id}`
           try {
-            return await heavyWork.run('importRunsFile', file, {
+            const report = await heavyWork.run('importRunsFile', file, {
               ...workFor(request, reply),
               limitMs: mostImportMs,
               onProgress: (done) => underWay.set(key, done),
             })
+            if (report.written) await noteExchange(request, 'imported', `${report.newRuns.length} runs`)
+            return report
           } finally {
             underWay.delete(key)
           }

@@ -1,7 +1,7 @@
 import type { Kitchen } from '@fleam/contract/kitchen'
 import { runsVersion } from '@fleam/contract/run-export'
 import type { RunSummary } from '@fleam/contract/runs'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { csvLine } from '../../http/csv.ts'
 import { findRuns } from './find-run.ts'
 import { cursorOf, type LogQuery, listRuns } from './log.ts'
@@ -12,7 +12,7 @@ const pageSize = 200
 type ExportQuery = Omit<LogQuery, 'timeZone'>
 
 /** The runs of a filter, a page at a time. */
-async function* eachPage({ records, kitchen }: SignedIn, query: ExportQuery): AsyncGenerator<RunSummary[]> {
+async function* eachPage({ records, kitchen }: Actor, query: ExportQuery): AsyncGenerator<RunSummary[]> {
   const { timeZone } = kitchen.settings
   let last: RunSummary | undefined
   do {
@@ -48,7 +48,7 @@ const csvHeader = [
 ]
 
 /** The runs of a filter as CSV, a line each. */
-export async function* writeRunsCsv(by: SignedIn, query: ExportQuery): AsyncGenerator<string> {
+export async function* writeRunsCsv(by: Actor, query: ExportQuery): AsyncGenerator<string> {
   yield csvLine(csvHeader)
   for await (const runs of eachPage(by, query)) yield runs.map((run) => csvLine(cellsOf(run, by.kitchen))).join('')
 }
@@ -81,7 +81,7 @@ function cellsOf(run: RunSummary, kitchen: Kitchen): unknown[] {
 }
 
 /** The runs of a filter as one JSON file that another kitchen can import. */
-export async function* writeRunsJson(by: SignedIn, query: ExportQuery): AsyncGenerator<string> {
+export async function* writeRunsJson(by: Actor, query: ExportQuery): AsyncGenerator<string> {
   const { records, kitchen } = by
   const head = {
     format: 'fleam-runs',

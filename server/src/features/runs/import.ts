@@ -5,7 +5,7 @@ import { workerData } from 'piscina'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
 import { duplicateKey, openDatabase } from '../../db/database.ts'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { found, recordChange } from '../../http/changes.ts'
 import { readJsonFile } from '../../http/json-file.ts'
 import { ProblemError } from '../../http/problems.ts'
@@ -21,7 +21,7 @@ const runsAtOnce = 100
 
 /** A file of runs that somebody reads in. */
 export interface RunsFile {
-  by: Pick<SignedIn, 'person' | 'kitchen'>
+  by: Pick<Actor, 'person' | 'kitchen'>
   text: string
   preview: boolean
 }
@@ -43,7 +43,7 @@ export async function importRunsFile(
  * Reads a file of runs and says what it would add to the kitchen; writes it, all or nothing, unless it is a preview.
  * Ids are derived from the file's and the kitchen's, so the same file never comes in twice. Figures are computed anew.
  */
-async function importRuns(by: SignedIn, text: string, preview: boolean, tell: (done: number) => void): Promise<ImportReport> {
+async function importRuns(by: Actor, text: string, preview: boolean, tell: (done: number) => void): Promise<ImportReport> {
   const { content: file, problems: unreadable, problemAt } = readJsonFile(text, runExport)
   const report = emptyReport(file?.kitchen.name ?? '')
   if (!file) return { ...report, problems: unreadable }
@@ -115,7 +115,7 @@ function sameName(name: string): string {
   return name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().trim()
 }
 
-async function openImporter(tx: KitchenRecords, by: SignedIn) {
+async function openImporter(tx: KitchenRecords, by: Actor) {
   const own = (id: string) => uuidv5(id, tx.kitchenId)
   const report = emptyReport('')
   const writes: (() => Promise<unknown>)[] = []

@@ -10,7 +10,7 @@ import { noSample, sampleOfSums } from '@fleam/core/statistics/sample'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import { hasRole, type SignedIn } from '../../http/access.ts'
+import { type Actor, hasRole } from '../../http/access.ts'
 import { createOnce, found, recordChange, refuseStale } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findCutSheet } from '../cut-sheets/service.ts'
@@ -29,7 +29,7 @@ import { closedRun } from './weigh.ts'
 type RunCreate = z.infer<typeof runCreate>
 
 /** Starts a run, with the prices, rates and limits that are in force now, and a tub for every output of its sheet. */
-export async function startRun(by: SignedIn, create: RunCreate): Promise<Run> {
+export async function startRun(by: Actor, create: RunCreate): Promise<Run> {
   const { records } = by
   const first = await findRun(records, create.id)
   if (first) return first
@@ -65,7 +65,7 @@ export async function readDelivery(records: KitchenRecords, { itemId, cutSheetId
 }
 
 /** Weights that look wrong are asked about once; who says that they stand is believed. */
-export async function refuseOddWeights(records: KitchenRecords, by: SignedIn, delivery: Delivery, sheet: CutSheet): Promise<void> {
+export async function refuseOddWeights(records: KitchenRecords, by: Actor, delivery: Delivery, sheet: CutSheet): Promise<void> {
   if (delivery.weightsChecked) return
   const cut = await records.cutTotals.findOne({ where: { itemId: delivery.itemId, cutSheetId: sheet.id } })
   const { billed, received, pieces } = delivery
@@ -86,7 +86,7 @@ async function readyCutFor(records: KitchenRecords, item: Item, sheet: CutSheet)
  * A core temperature over the kitchen's limit needs a decision, which is kept with who made it and when. Anything else may be
  * turned away too, with the reason.
  */
-function decideTemperature(by: SignedIn, create: RunCreate): Run['temperature'] {
+function decideTemperature(by: Actor, create: RunCreate): Run['temperature'] {
   const limitC = by.kitchen.settings.limits.receiveMaxC
   if (create.coreTempC === null || create.coreTempC <= limitC) {
     if (create.temperature?.decision !== 'turn-away') return null
@@ -110,7 +110,7 @@ function decideTemperature(by: SignedIn, create: RunCreate): Run['temperature'] 
 
 async function insertRun(
   tx: KitchenRecords,
-  by: SignedIn,
+  by: Actor,
   create: RunCreate,
   chosen: { sheet: CutSheet; quoteId: string; partner: Item | undefined; temperature: Run['temperature'] },
 ): Promise<void> {
@@ -153,7 +153,7 @@ async function insertRun(
 /** Tubs expect what the yield book says, and take over the values that the kitchen last gave the same outputs of the same sheet. */
 export async function insertTubs(
   tx: KitchenRecords,
-  by: SignedIn,
+  by: Actor,
   create: Pick<RunCreate, 'id' | 'itemId' | 'target' | 'received' | 'pieces'>,
   sheet: CutSheet,
 ): Promise<void> {
@@ -200,7 +200,7 @@ async function rememberedValues(tx: KitchenRecords, cutSheetId: string, exceptRu
   return new Map(tubs.map(({ key, valuePerKg, separableCost }) => [key, { valuePerKg, separableCost }]))
 }
 
-export async function addTub(by: SignedIn, runId: string, { id, name, role }: z.infer<typeof tubCreate>): Promise<Tub> {
+export async function addTub(by: Actor, runId: string, { id, name, role }: z.infer<typeof tubCreate>): Promise<Tub> {
   return createOnce(
     by.records,
     () =>
@@ -219,7 +219,7 @@ export async function addTub(by: SignedIn, runId: string, { id, name, role }: z.
   )
 }
 
-export async function changeTub(by: SignedIn, runId: string, tubId: string, change: z.infer<typeof tubChange>): Promise<Run> {
+export async function changeTub(by: Actor, runId: string, tubId: string, change: z.infer<typeof tubChange>): Promise<Run> {
   return by.records.transaction(async (tx) => {
     const { run } = await lockOpenRun(tx, runId)
     const { valuePerKg, separableCost } = found(run.tubs.find((tub) => tub.id === tubId))
@@ -230,7 +230,7 @@ export async function changeTub(by: SignedIn, runId: string, tubId: string, chan
   })
 }
 
-export async function noteDefect(by: SignedIn, runId: string, create: z.infer<typeof defectCreate>): Promise<Defect> {
+export async function noteDefect(by: Actor, runId: string, create: z.infer<typeof defectCreate>): Promise<Defect> {
   const { records } = by
   const { id, kind, note, step } = create
   found(await records.runs.findOne({ attributes: ['id'], where: { id: runId } }))
@@ -249,7 +249,7 @@ export async function noteDefect(by: SignedIn, runId: string, create: z.infer<ty
 }
 
 /** Closes a run with its minutes and figures. Of two people who finish it, the second is told who was first. */
-export async function finishRun(by: SignedIn, runId: string, finish: z.infer<typeof runFinish>): Promise<Run> {
+export async function finishRun(by: Actor, runId: string, finish: z.infer<typeof runFinish>): Promise<Run> {
   return by.records.transaction(async (tx) => {
     const { row, run } = await lockOpenRun(tx, runId)
     if (run.cook.id !== by.person.id && !hasRole(by.person, 'lead')) {

@@ -1,7 +1,7 @@
 import type { Move, moveCreate, Run, reversalCreate, Weighing, weighingCreate } from '@fleam/contract/runs'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { storeOnce } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findRun } from './find-run.ts'
@@ -12,7 +12,7 @@ import { insertReversal, insertWeighing } from './weigh.sql.ts'
  * Stores a weighing of an open run in one statement, which locks the run's row: a run that is being finished takes no
  * more. A repeat of the same weighing returns the first answer.
  */
-export async function weighIn(by: SignedIn, runId: string, create: z.infer<typeof weighingCreate>): Promise<Weighing> {
+export async function weighIn(by: Actor, runId: string, create: z.infer<typeof weighingCreate>): Promise<Weighing> {
   const { records } = by
   const { id, tubId, piece, weight, load } = create
   const weigher = await findWeigher(by, create.personId)
@@ -36,7 +36,7 @@ export async function weighIn(by: SignedIn, runId: string, create: z.infer<typeo
 }
 
 /** Takes a weighing back: a new line that names it. A second one for the same weighing is refused. */
-export async function reverse(by: SignedIn, runId: string, create: z.infer<typeof reversalCreate>): Promise<Weighing> {
+export async function reverse(by: Actor, runId: string, create: z.infer<typeof reversalCreate>): Promise<Weighing> {
   const { records } = by
   const { id, reversesId } = create
   const weigher = await findWeigher(by, create.personId)
@@ -59,7 +59,7 @@ export async function reverse(by: SignedIn, runId: string, create: z.infer<typeo
  * Moves a piece to another tub or piece: one reversal and one weighing that names it, both or neither. A repeat returns the first
  * answer.
  */
-export async function movePiece(by: SignedIn, runId: string, create: z.infer<typeof moveCreate>): Promise<Move> {
+export async function movePiece(by: Actor, runId: string, create: z.infer<typeof moveCreate>): Promise<Move> {
   const { records } = by
   const { id, reversalId, weighingId, tubId, piece } = create
   const find = async (): Promise<Move | undefined> => {
@@ -98,7 +98,7 @@ export async function movePiece(by: SignedIn, runId: string, create: z.infer<typ
 class Unmovable extends Error {}
 
 /** The person whom a weighing is put down to: the one named, if of this kitchen; otherwise the one signed in. */
-export async function findWeigher({ records, person }: SignedIn, personId: string | undefined): Promise<{ id: string; name: string }> {
+export async function findWeigher({ records, person }: Actor, personId: string | undefined): Promise<{ id: string; name: string }> {
   if (personId === undefined || personId === person.id) return { id: person.id, name: person.name }
   const other = await records.people.findOne({ attributes: ['id', 'name'], where: { id: personId } })
   if (!other) throw refuseField('personId', 'Nobody of this kitchen has that id.', 'not-found')

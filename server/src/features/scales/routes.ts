@@ -21,7 +21,7 @@ export const scaleRoutes: Routes = (app, services) => {
   )
   app.get('/api/v1/scales/:id/live', { config: { access: 'cook' }, schema: { params: scaleParams } }, async (request, reply) => {
     const address = found(scalesOf(signedIn(request).kitchen, services).find((one) => one.id === request.params.id))
-    const stream = openEventStream(request, reply, services.db)
+    const stream = openEventStream(request, reply, services.streams)
     const leave = services.scales.listen(address, {
       onName: (name) => stream.send('scale', { name }),
       onReading: (reading) => stream.send('reading', reading),

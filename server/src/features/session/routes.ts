@@ -1,38 +1,39 @@
-import { demo, session, signIn } from '@fleam/contract/people'
-import type { FastifyReply, FastifyRequest } from 'fastify'
+import { demo, door, session, signIn } from '@fleam/contract/people'
 import * as z from 'zod'
-import { sessionCookie, signedIn } from '../../http/access.ts'
+import { signedIn } from '../../http/access.ts'
+import { forgetToken, keepToken, tokenOf, visitorOf } from '../../http/cookies.ts'
 import { ProblemError } from '../../http/problems.ts'
 import type { Routes } from '../routes.ts'
-import { closeSession, listDemoPeople, openSession, sessionDays } from './service.ts'
+import { needsSetup } from '../setup/service.ts'
+import { peopleOnTablet, tabletOf } from '../tablets/service.ts'
+import { asksKitchen, asSession, closeSession, listDemoPeople, openSession } from './service.ts'
+import { sessionDays } from './session-end.ts'
 
-export function setSessionCookie(request: FastifyRequest, reply: FastifyReply, token: string): void {
-  reply.setCookie(sessionCookie, token, {
-    path: '/',
-    httpOnly: true,
-    sameSite: 'strict',
-    secure: request.protocol === 'https',
-    maxAge: sessionDays * 86_400,
+export const sessionRoutes: Routes = (app, { db, attempts }) => {
+  app.get('/api/v1/door', { config: { access: 'public' }, schema: { response: { 200: door } } }, async (request) => {
+    const tablet = await tabletOf(db, tokenOf('tablet', request))
+    return {
+      needsSetup: await needsSetup(db),
+      asksKitchen: !tablet && (await asksKitchen(db)),
+      tablet: tablet && (await peopleOnTablet(db, tablet)),
+    }
   })
-}
-
-export const sessionRoutes: Routes = (app, { db }) => {
   app.post(
     '/api/v1/session',
     { config: { access: 'public' }, schema: { body: signIn, response: { 201: session } } },
     async (request, reply) => {
-      const opened = await openSession(db, request.body, request.ip)
-      setSessionCookie(request, reply, opened.token)
+      const opened = await openSession(db, attempts, request.body, visitorOf(request))
+      keepToken('session', request, reply, opened.token, sessionDays)
       return reply.code(201).send(opened.session)
     },
   )
-  app.get('/api/v1/session', { config: { access: 'cook' }, schema: { response: { 200: session } } }, async (request) => {
-    const { person, kitchen } = signedIn(request)
-    return { person, kitchen }
-  })
+  app.get('/api/v1/session', { config: { access: 'cook' }, schema: { response: { 200: session } } }, async (request) =>
+    asSession(signedIn(request)),
+  )
   app.delete('/api/v1/session', { config: { access: 'public' }, schema: { response: { 204: z.null() } } }, async (request, reply) => {
-    await closeSession(db, request.cookies[sessionCookie])
-    return reply.clearCookie(sessionCookie, { path: '/' }).code(204).send(null)
+    await closeSession(db, visitorOf(request))
+    forgetToken('session', request, reply)
+    return reply.code(204).send(null)
   })
   app.get('/api/v1/demo', { config: { access: 'public' }, schema: { response: { 200: demo } } }, async () => {
     const people = await listDemoPeople(db)

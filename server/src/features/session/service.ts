@@ -1,49 +1,130 @@
 import { randomBytes } from 'node:crypto'
-import type { demoPerson, Session } from '@fleam/contract/people'
+import type { demoPerson, Session, signIn } from '@fleam/contract/people'
 import { Op } from 'sequelize'
+import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
 import type { Database } from '../../db/database.ts'
 import { demoPeople } from '../../demo/people.ts'
-import { findSession, tokenHash } from '../../http/access.ts'
-import { ProblemError } from '../../http/problems.ts'
-import { secretFits } from '../people/secrets.ts'
+import { findSession, type SignedIn, tokenHash } from '../../http/access.ts'
+import { found } from '../../http/changes.ts'
+import type { Visitor } from '../../http/cookies.ts'
+import { ProblemError, refuseField } from '../../http/problems.ts'
+import type { PersonRow } from '../people/person.model.ts'
+import { hashSecret, isOldHash, secretFits } from '../people/secrets.ts'
+import { noteSecurity } from '../security/security-events.ts'
+import { tabletOf } from '../tablets/service.ts'
+import type { TabletRow } from '../tablets/tablet.model.ts'
+import type { Attempts } from './attempts.ts'
+import { endOfSession } from './session-end.ts'
+import { timeCodeFits } from './time-codes.ts'
 
-export const sessionDays = 14
-const windowMinutes = 15
-const mostFailures = { name: 5, address: 30 }
-const minute = 60_000
+const looksLikePin = /^\d{4,8}$/
 
-/** Opens a session for a name and its secret. Failures are counted by name and by address. */
+/** Opens a session for a name and its secret; what this device had before ends. Tries are counted before a secret is looked at. */
 export async function openSession(
   db: Database,
-  { name, secret }: { name: string; secret: string },
-  address: string,
+  attempts: Attempts,
+  asked: z.infer<typeof signIn>,
+  visitor: Visitor,
 ): Promise<{ token: string; session: Session }> {
-  const { people, signInFailures } = db.acrossKitchens
-  const subjects = { name: `name:${name.toLowerCase()}`, address: `address:${address}` }
-  await refuseTooManyAttempts(db, subjects)
-  const person = await people.findOne({ where: { signInName: name, active: true } })
-  if (!(await secretFits(secret, person?.secretHash)) || !person) {
-    await signInFailures.bulkCreate(Object.values(subjects).map((subject) => ({ subject, at: new Date() })))
+  const { name, secret } = asked
+  const { address } = visitor
+  const tablet = await tabletOf(db, visitor.tabletToken)
+  const kitchenId = tablet?.kitchenId ?? (await kitchenMeant(db, asked.kitchen))
+  const person = kitchenId ? await db.of(kitchenId).people.findOne({ where: { signInName: name, active: true } }) : null
+  // the same for everybody, whether there is such a person or not
+  if (!tablet && looksLikePin.test(secret) && !isOpenDemo(person)) throw new ProblemError('tablet-needed')
+  const key = attemptKey(kitchenId, tablet, name)
+  const note = { personId: person?.id ?? null, address }
+  const keeper = kitchenId ? db.of(kitchenId) : ofNoKitchen(db)
+  try {
+    await attempts.begin(key, tablet ? undefined : address)
+  } catch (error) {
+    if (error instanceof ProblemError) await noteSecurity(keeper, { ...note, kind: 'sign-in made to wait' })
+    throw error
+  }
+  const mayTry = tablet !== null || person?.secretKind !== 'pin' || isOpenDemo(person)
+  if (!(await secretFits(secret, mayTry ? person?.secretHash : undefined, address)) || !person) {
+    await noteSecurity(keeper, { ...note, kind: 'sign-in failed' })
     throw new ProblemError('wrong-secret')
   }
-  await signInFailures.destroy({ subject: subjects.name })
+  if (person.timeCodeSecret) {
+    if (!asked.code)
+      throw new ProblemError('time-code-needed', { errors: [{ field: 'code', message: 'Type the code that your app shows now.' }] })
+    if (!timeCodeFits(person.timeCodeSecret, asked.code)) {
+      await noteSecurity(keeper, { ...note, kind: 'sign-in failed', about: 'time code' })
+      throw refuseField('code', 'That code is not the present one: wait for the next and type it.', 'wrong-secret')
+    }
+  }
+  await attempts.forget(key, tablet ? undefined : address)
+  if (person.secretHash && isOldHash(person.secretHash)) {
+    await db.of(person.kitchenId).people.update({ secretHash: await hashSecret(secret, address) }, { id: person.id })
+  }
   const token = randomBytes(32).toString('base64url')
-  await startSession(db, token, person.kitchenId, person.id)
+  await startSession(db, token, person, tablet, visitor)
+  await noteSecurity(keeper, { ...note, kind: 'signed in', about: tablet?.name ?? '' })
   const opened = await findSession(db, token)
   if (!opened) throw new ProblemError('not-signed-in')
-  return { token, session: { person: opened.person, kitchen: opened.kitchen } }
+  return { token, session: asSession(opened) }
 }
 
-async function startSession({ acrossKitchens }: Database, token: string, kitchenId: string, personId: string): Promise<void> {
-  const now = Date.now()
-  await acrossKitchens.sessions.destroy({ expiresAt: { [Op.lt]: new Date(now) } })
-  const expiresAt = new Date(now + sessionDays * 24 * 60 * minute)
-  await acrossKitchens.sessions.create({ tokenHash: tokenHash(token), kitchenId, personId, expiresAt })
+export function asSession({ person, kitchen, tabletId, tabletName }: SignedIn): Session {
+  return { person, kitchen, tablet: tabletId ? { id: tabletId, name: tabletName ?? '' } : null }
 }
 
-export async function closeSession({ acrossKitchens }: Database, token: string | undefined): Promise<void> {
-  if (token) await acrossKitchens.sessions.destroy({ tokenHash: tokenHash(token) })
+/** By what tries are counted: on a tablet of the kitchen nobody's but those made there; elsewhere every stranger's. */
+export function attemptKey(kitchenId: string | undefined, tablet: { id: string } | null, name: string): string {
+  return `${tablet ? tablet.id : 'elsewhere'} ${kitchenId ?? ''} ${name.toLowerCase()}`
+}
+
+const isOpenDemo = (person: PersonRow | null): boolean => person?.hasDemoSecret === true
+
+/** What strangers try who name no kitchen is kept with none. */
+function ofNoKitchen({ acrossKitchens }: Database): Parameters<typeof noteSecurity>[0] {
+  return { securityEvents: { create: (row) => acrossKitchens.securityEvents.create({ ...row, kitchenId: null }) } }
+}
+
+/** Whether signing in must say which kitchen is meant. */
+export async function asksKitchen({ acrossKitchens }: Database): Promise<boolean> {
+  return (await acrossKitchens.kitchens.count()) > 1
+}
+
+/** The kitchen that somebody means who is on no tablet of one: the only one there is, or the one that is named. */
+async function kitchenMeant({ acrossKitchens }: Database, named: string | undefined): Promise<string | undefined> {
+  const { kitchens } = acrossKitchens
+  if (named) {
+    const [kitchen, ...others] = await kitchens.findAll({ attributes: ['id'], where: { [Op.or]: [{ id: named }, { name: named }] } })
+    return others.length === 0 ? kitchen?.id : undefined
+  }
+  const [only, ...others] = await kitchens.findAll({ attributes: ['id'], limit: 2 })
+  if (others.length > 0) throw refuseField('kitchen', 'There are several kitchens here: say which one is yours.')
+  return only?.id
+}
+
+async function startSession(
+  { acrossKitchens }: Database,
+  token: string,
+  { id: personId, kitchenId }: PersonRow,
+  tablet: TabletRow | null,
+  { address, device, sessionToken }: Visitor,
+): Promise<void> {
+  const now = new Date()
+  await acrossKitchens.sessions.destroy({ expiresAt: { [Op.lt]: now } })
+  if (sessionToken) await acrossKitchens.sessions.destroy({ tokenHash: tokenHash(sessionToken) })
+  if (tablet) await acrossKitchens.tablets.update({ usedAt: now }, { id: tablet.id })
+  const kitchen = await acrossKitchens.kitchens.findOne({ attributes: ['settings'], where: { id: kitchenId } })
+  const expiresAt = endOfSession(now, found(kitchen).settings, tablet !== null, now)
+  const where = { address: address.slice(0, 64), device, tabletId: tablet?.id ?? null }
+  const row = { tokenHash: tokenHash(token), id: uuidv7(), kitchenId, personId, startedAt: now, seenAt: now, expiresAt, ...where }
+  await acrossKitchens.sessions.create(row)
+}
+
+export async function closeSession(db: Database, { sessionToken, address }: Visitor): Promise<void> {
+  const signedIn = await findSession(db, sessionToken)
+  if (!signedIn || !sessionToken) return
+  await db.acrossKitchens.sessions.destroy({ tokenHash: tokenHash(sessionToken) })
+  const { person, records } = signedIn
+  await noteSecurity(records, { kind: 'signed out', personId: person.id, address })
 }
 
 /** The people of the demo kitchen whose secret is still the demo's; none where the data is not the demo's. */
@@ -55,18 +136,4 @@ export async function listDemoPeople({ acrossKitchens }: Database): Promise<z.in
   })
   const names = new Set(rows.map((row) => row.name))
   return demoPeople.filter((person) => names.has(person.name)).map(({ name, role, secret }) => ({ name, role, secret }))
-}
-
-async function refuseTooManyAttempts({ acrossKitchens }: Database, subjects: Record<keyof typeof mostFailures, string>): Promise<void> {
-  const { signInFailures } = acrossKitchens
-  await signInFailures.destroy({ at: { [Op.lt]: new Date(Date.now() - windowMinutes * minute) } })
-  for (const [kind, most] of Object.entries(mostFailures) as [keyof typeof mostFailures, number][]) {
-    if ((await signInFailures.count({ subject: subjects[kind] })) >= most) {
-      throw new ProblemError(
-        'too-many-attempts',
-        { detail: `Wait ${windowMinutes} minutes, or ask a manager for a new PIN.` },
-        windowMinutes * 60,
-      )
-    }
-  }
 }

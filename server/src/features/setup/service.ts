@@ -1,4 +1,4 @@
-import { type KitchenSettings, usualCutting, usualLimits } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualCutting, usualIdle, usualLimits } from '@fleam/contract/kitchen'
 import type { setup } from '@fleam/contract/people'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
@@ -7,7 +7,7 @@ import { withLease } from '../../db/lease.ts'
 import type { AllRecords } from '../../db/records.ts'
 import { ProblemError } from '../../http/problems.ts'
 import { addCatalogSheets } from '../cut-sheets/catalog-sheets.ts'
-import { hashSecret } from '../people/secrets.ts'
+import { hashSecret, refuseUnfit } from '../people/secrets.ts'
 
 /** Whether nobody could sign in yet. */
 export async function needsSetup({ acrossKitchens }: Database): Promise<boolean> {
@@ -23,6 +23,7 @@ export function startingSettings(place: Pick<KitchenSettings, 'currency' | 'loca
     disposalPerKg: 0,
     cutting: usualCutting,
     limits: usualLimits,
+    signedOutAfter: usualIdle,
     scales: [],
   }
 }
@@ -44,6 +45,7 @@ export async function createKitchen(
 /** Makes the first kitchen and its first manager, both or neither; refused once there is one. Of two at once, one is told. */
 export async function setUp(db: Database, input: z.infer<typeof setup>): Promise<void> {
   if (!(await needsSetup(db))) throw new ProblemError('already-set-up')
+  await refuseUnfit(input.secret, 'passphrase', input.name)
   const secretHash = await hashSecret(input.secret)
   const { kitchenName, currency, locale, timeZone, name } = input
   await withLease(db, 'set-up', async () => {
@@ -54,7 +56,7 @@ export async function setUp(db: Database, input: z.infer<typeof setup>): Promise
         settings: startingSettings({ currency, locale, timeZone }),
         isDemo: false,
       })
-      await tx.of(kitchenId).people.create({ id: uuidv7(), name, signInName: name, role: 'manager', secretHash })
+      await tx.of(kitchenId).people.create({ id: uuidv7(), name, signInName: name, role: 'manager', secretHash, secretKind: 'passphrase' })
     })
   })
 }

@@ -1,7 +1,7 @@
 import type { PartWorth, WayOfCutting, wayOfCuttingChange } from '@fleam/contract/yield-book'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
-import type { SignedIn } from '../../http/access.ts'
+import type { Actor } from '../../http/access.ts'
 import { found, recordChange, refuseStale } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
 import { findCutSheet } from '../cut-sheets/service.ts'
@@ -14,7 +14,7 @@ export async function listWays(records: KitchenRecords): Promise<WayOfCutting[]>
 
 /** Says whether a way of cutting an item is looked at, and what its parts are worth. */
 export async function changeWay(
-  by: SignedIn,
+  by: Actor,
   itemId: string,
   cutSheetId: string,
   change: z.infer<typeof wayOfCuttingChange>,

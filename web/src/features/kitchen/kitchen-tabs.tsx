@@ -8,8 +8,13 @@ const parts = [
   { to: '/kitchen/limits', name: 'Units, labour, limits' },
 ]
 
+const ofManagers = [
+  { to: '/kitchen/tablets', name: 'Tablets' },
+  { to: '/kitchen/changes', name: 'What was changed' },
+]
+
 /** The parts of the Kitchen place. */
 export function KitchenTabs() {
   const isManager = useHasRole('manager')
-  return <PlaceTabs name="Kitchen" parts={isManager ? [...parts, { to: '/kitchen/changes', name: 'What was changed' }] : parts} />
+  return <PlaceTabs name="Kitchen" parts={isManager ? [...parts, ...ofManagers] : parts} />
 }

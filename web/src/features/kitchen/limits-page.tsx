@@ -48,6 +48,11 @@ const houseLimits = [
   { key: 'priceMovePct', label: 'Price move, %', hint: 'a larger one is shown on the Board' },
 ] as const
 
+const idleLimits = [
+  { key: 'tabletHours', label: 'On a tablet of the kitchen, hours', hint: undefined },
+  { key: 'otherHours', label: 'Elsewhere, hours', hint: undefined },
+] as const
+
 const labourFigures = [
   { key: 'ratePerHour', label: 'Labour, an hour', hint: 'the wage, in the kitchen’s currency' },
   { key: 'onCostPct', label: 'On-cost, %', hint: 'social cost and the like on top of the wage' },
@@ -92,6 +97,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         disposalPerKg: String(settings.disposalPerKg),
         limits: { ...textOf(houseLimits, settings.limits), ...textOf(benchLimits, settings.limits) },
         cutting: { ...textOf(cuttingFigures, settings.cutting), idleHands: settings.cutting.idleHands },
+        signedOutAfter: textOf(idleLimits, settings.signedOutAfter),
         scales: settings.scales.map((one) => ({ ...one, port: String(one.port) })),
       },
     },
@@ -106,6 +112,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         disposalPerKg: numberOf(typed.disposalPerKg),
         cutting: { ...numbersOf(cuttingFigures, typed.cutting), idleHands: typed.cutting.idleHands },
         limits: { ...numbersOf(houseLimits, typed.limits), ...numbersOf(benchLimits, typed.limits) },
+        signedOutAfter: numbersOf(idleLimits, typed.signedOutAfter),
         scales: typed.scales.map(({ port, ...one }) => ({ ...one, port: numberOf(port) })),
       },
     }),
@@ -114,7 +121,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
   })
   const kept = justKept && !form.formState.isDirty
 
-  const listed = (list: Listed<string>, at: 'labour' | 'limits' | 'cutting') =>
+  const listed = (list: Listed<string>, at: 'labour' | 'limits' | 'cutting' | 'signedOutAfter') =>
     list.map(({ key, label, hint }) => (
       <TextField key={key} label={label} {...field(`settings.${at}.${key}` as 'settings.disposalPerKg')} inputMode="decimal" hint={hint} />
     ))
@@ -157,6 +164,8 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         <div className="fields">{listed(houseLimits, 'limits')}</div>
         <h2>At the bench</h2>
         <div className="fields">{listed(benchLimits, 'limits')}</div>
+        <h2>Signed out after so long without a sign of work</h2>
+        <div className="fields">{listed(idleLimits, 'signedOutAfter')}</div>
         <h2>Bench scales</h2>
         <p className="field-hint">
           Scales that speak Fleam’s scale protocol, on this kitchen’s own network. Without one, weights are typed.

@@ -1,4 +1,4 @@
-import { type Person, personChange, personCreate } from '@fleam/contract/people'
+import { type Person, personChange, personCreate, secretKindOf } from '@fleam/contract/people'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -17,6 +17,7 @@ const roles: { value: Person['role']; label: string }[] = [
   { value: 'lead', label: 'Lead' },
   { value: 'manager', label: 'Manager' },
 ]
+const secretHints = { pin: '4 to 8 figures; opens on the kitchen’s own tablets', passphrase: 'At least 12 characters: a few words' }
 const may: Record<Person['role'], string> = {
   cook: 'Cooks receive, weigh and finish their own runs.',
   lead: 'Leads also finish others’ runs and open closed ones for a correction.',
@@ -95,13 +96,11 @@ function PersonForm({ person, onClose }: { person: Person | undefined; onClose: 
         {roleError && <Warning>{roleError}</Warning>}
         <p className="field-hint">{may[role]}</p>
         <TextField
-          label={role === 'manager' ? 'Password' : 'PIN or password'}
+          label={role === 'cook' ? 'PIN' : 'Passphrase'}
           type="password"
           {...field('secret')}
           autoComplete="new-password"
-          hint={
-            person ? 'Leave empty to keep the present one' : role === 'manager' ? 'At least 8 characters' : 'At least 4 figures or letters'
-          }
+          hint={person?.role === role ? 'Leave empty to keep the present one' : secretHints[secretKindOf(role)]}
         />
         {person && <CheckField label="Can sign in" {...field('active')} />}
         {message && <Warning>{message}</Warning>}

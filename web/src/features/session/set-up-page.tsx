@@ -36,7 +36,13 @@ export function Page() {
         <TextField label="Name of the kitchen" autoFocus {...field('kitchenName')} />
         <TextField label="Currency" hint="Three letters, such as EUR, GBP, USD" {...field('currency')} />
         <TextField label="Your name, as its first manager" autoComplete="username" {...field('name')} />
-        <TextField label="Password" type="password" autoComplete="new-password" hint="At least 8 characters" {...field('secret')} />
+        <TextField
+          label="Passphrase"
+          type="password"
+          autoComplete="new-password"
+          hint="At least 12 characters: a few words are easy to keep"
+          {...field('secret')}
+        />
         {message && <Warning>{message}</Warning>}
         <Button type="submit" variant="act" disabled={busy}>
           Open the kitchen

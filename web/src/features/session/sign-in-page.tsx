@@ -1,16 +1,14 @@
-import { type demo, type Session, type setupState, signIn } from '@fleam/contract/people'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import type { Door, demo } from '@fleam/contract/people'
+import { useQuery } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { Navigate, useNavigate, useSearchParams } from 'react-router'
+import { Navigate } from 'react-router'
 import type * as z from 'zod'
-import { get, ProblemFailure, send } from '../../api/http.ts'
-import { sessionQuery } from '../../api/queries.ts'
-import { sessionIsSettled } from '../../api/session-over.ts'
-import { outbox } from '../../outbox/tablet-outbox.ts'
+import { get, ProblemFailure } from '../../api/http.ts'
 import { TextField } from '../../ui/fields.tsx'
 import { Loading, Warning } from '../../ui/notes.tsx'
-import { useRequestForm } from '../../ui/request-form.ts'
+import { TabletDoor } from './tablet-door.tsx'
+import { type SignIn, useSignIn } from './use-sign-in.ts'
 
 async function fetchDemo(): Promise<z.infer<typeof demo>['people']> {
   try {
@@ -22,71 +20,72 @@ async function fetchDemo(): Promise<z.infer<typeof demo>['people']> {
 }
 
 export function Page() {
-  const navigate = useNavigate()
-  const queryClient = useQueryClient()
-  const [search] = useSearchParams()
-  const setup = useQuery({ queryKey: ['setup'], queryFn: () => get<z.infer<typeof setupState>>('/setup') })
+  const door = useQuery({ queryKey: ['door'], queryFn: () => get<Door>('/door'), staleTime: 0 })
   const demoPeople = useQuery({ queryKey: ['demo'], queryFn: fetchDemo })
-  const { submit, field, form, message, busy } = useRequestForm({
-    start: { name: '', secret: '' },
-    schema: signIn,
-    toRequest: (fields) => fields,
-    send: (request) => send<Session>('POST', '/session', request),
-  })
-
-  function stepIn({ name, secret }: { name: string; secret: string }) {
-    form.reset({ name, secret })
-    void enter()
-  }
-
-  async function enter() {
-    const session = await submit()
-    if (!session) return
-    queryClient.clear()
-    sessionIsSettled()
-    queryClient.setQueryData(sessionQuery.queryKey, session)
-    outbox.tryNow()
-    const to = search.get('to')
-    navigate(to?.startsWith('/') && !to.startsWith('//') ? to : '/', { replace: true })
-  }
+  const signIn = useSignIn()
 
   // a kitchen without people has nobody who could sign in
-  if (setup.isPending) return <Loading what="the kitchen" />
-  if (setup.data?.needed) return <Navigate to="/set-up" replace />
+  if (door.isPending) return <Loading what="the kitchen" />
+  if (door.data?.needsSetup) return <Navigate to="/set-up" replace />
   return (
     <main className="door">
+      <title>Sign in · Fleam</title>
       <div className="door-sheet sheet">
         <p className="wordmark wordmark-dark">FLEAM</p>
         <h1>Who is at the bench?</h1>
-        <Form
-          className="stack"
-          onSubmit={(event) => {
-            event.preventDefault()
-            void enter()
-          }}
-        >
-          <TextField label="Name" {...field('name')} autoComplete="username" autoFocus />
-          <TextField label="PIN or password" type="password" {...field('secret')} autoComplete="current-password" />
-          {message && <Warning>{message}</Warning>}
-          {setup.error && <Warning>The server cannot be reached just now. Try again in a moment.</Warning>}
-          <Button type="submit" variant="act" disabled={busy}>
-            Sign in
-          </Button>
-        </Form>
+        {door.error && <Warning>The server cannot be reached just now. Try again in a moment.</Warning>}
+        {door.data?.tablet ? (
+          <TabletDoor tablet={door.data.tablet} signIn={signIn} />
+        ) : (
+          <NameForm asksKitchen={door.data?.asksKitchen ?? false} signIn={signIn} />
+        )}
       </div>
       {demoPeople.data && demoPeople.data.length > 0 && (
         <section className="door-demo" aria-label="People of the demo kitchen">
           <h2>This is the demo kitchen: step in as</h2>
-          {demoPeople.data.map((person) => (
-            <Button key={person.name} variant="bare" className="demo-person" disabled={busy} onClick={() => stepIn(person)}>
-              <strong>{person.name}</strong>
-              <span>{person.role}</span>
-              <code>{person.secret}</code>
+          {demoPeople.data.map(({ name, role, secret }) => (
+            <Button
+              key={name}
+              variant="bare"
+              className="demo-person"
+              disabled={signIn.busy}
+              onClick={() => {
+                signIn.begin({ name, secret })
+                void signIn.enter()
+              }}
+            >
+              <strong>{name}</strong>
+              <span>{role}</span>
+              <code>{secret}</code>
             </Button>
           ))}
           <p>Saltmarsh House, its cooks and its suppliers are made up.</p>
         </section>
       )}
     </main>
+  )
+}
+
+/** For devices that are no tablet of a kitchen: a passphrase, by name. */
+function NameForm({ asksKitchen, signIn }: { asksKitchen: boolean; signIn: SignIn }) {
+  const { field, enter, asksCode, message, busy } = signIn
+  return (
+    <Form
+      className="stack"
+      onSubmit={(event) => {
+        event.preventDefault()
+        void enter()
+      }}
+    >
+      {asksKitchen && <TextField label="Kitchen" {...field('kitchen')} autoComplete="organization" autoFocus />}
+      <TextField label="Name" {...field('name')} autoComplete="username" autoFocus={!asksKitchen} />
+      <TextField label="Passphrase" type="password" {...field('secret')} autoComplete="current-password" />
+      {asksCode && <TextField label="Time code" {...field('code')} inputMode="numeric" autoComplete="one-time-code" autoFocus />}
+      {message && <Warning>{message}</Warning>}
+      <Button type="submit" variant="act" disabled={busy}>
+        Sign in
+      </Button>
+      <p className="field-hint">PINs open on the kitchen’s own tablets.</p>
+    </Form>
   )
 }
