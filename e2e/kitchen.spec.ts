@@ -52,10 +52,10 @@ test('a new kitchen is led to its first manager, its prices and its people', asy
   await expect(page.getByText('labour: rate per hour')).toBeVisible()
   await page.getByRole('link', { name: 'Tablets' }).click()
   await expect(page.getByText('No tablet is the kitchen’s own yet.')).toBeVisible()
-  await page.getByLabel('Make this device a tablet').fill('Fish bench')
+  await page.getByLabel('What it is called').fill('Fish bench')
   await page.getByRole('button', { name: 'Enrol this device' }).click()
   await expect(page.getByText('tablet enrolled: Fish bench')).toBeVisible()
-  await page.getByRole('button', { name: 'Sign out' }).click()
+  await page.getByRole('button', { name: 'Somebody else' }).click()
   const type = async (pin: string) => {
     for (const figure of pin) await page.getByRole('button', { name: figure, exact: true }).click()
     await page.getByRole('button', { name: 'Enter' }).click()
@@ -68,7 +68,7 @@ test('a new kitchen is led to its first manager, its prices and its people', asy
   await expect(page.getByText('Nothing is being cut.')).toBeVisible()
   // the person at the tablet is changed in two taps and a secret, and one comes back to where one was
   await page.getByRole('link', { name: 'Cut sheets' }).click()
-  await page.getByRole('link', { name: 'Somebody else' }).click()
+  await page.getByRole('button', { name: 'Somebody else' }).click()
   await page.getByRole('button', { name: 'Wren Ashby' }).click()
   await page.getByLabel('Passphrase').fill('four wet oars')
   await page.getByRole('button', { name: 'Sign in' }).click()

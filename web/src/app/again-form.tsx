@@ -36,12 +36,7 @@ export function AgainForm() {
       <p>
         <strong>Your session has run out.</strong> What you have here stays.
       </p>
-      <TextField
-        label={`PIN or passphrase of ${person.name}`}
-        type="password"
-        {...field('secret')}
-        autoComplete="current-password"
-      />
+      <TextField label={`PIN or passphrase of ${person.name}`} type="password" {...field('secret')} autoComplete="current-password" />
       <Button type="submit" variant="act" disabled={busy}>
         Sign in again
       </Button>

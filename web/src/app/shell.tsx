@@ -61,7 +61,8 @@ function SignedInShell() {
     await send('DELETE', '/session').catch(() => undefined)
     queryClient.clear()
     sessionIsSettled()
-    navigate('/sign-in')
+    // on a tablet of the kitchen the next person goes on where this one was
+    navigate(tablet ? `/sign-in?to=${encodeURIComponent(pathname + search)}` : '/sign-in')
   }
   const title = useMatches().findLast(({ handle }) => isTitled(handle))?.handle as Titled | undefined
   return (
@@ -83,16 +84,11 @@ function SignedInShell() {
         <Link to="/account" className="who">
           {person.name} · {person.role}
         </Link>
-        {tablet && (
-          <Link to={`/sign-in?to=${encodeURIComponent(pathname + search)}`} className="leave">
-            Somebody else
-          </Link>
-        )}
         <Button variant="bare" className="leave" onClick={() => choose(shown === 'dark' ? 'light' : 'dark')} aria-label={lightWords}>
           {shown === 'dark' ? <Sun /> : <Moon />}
         </Button>
         <Button variant="bare" className="leave" onClick={leave}>
-          Sign out
+          {tablet ? 'Somebody else' : 'Sign out'}
         </Button>
         {navigation.state !== 'idle' && <span className="going" />}
       </header>

@@ -19,6 +19,9 @@ const tabletsQuery = queryOptions({
   staleTime: 0,
 })
 
+const eventsKey = ['security-events']
+const changedByEnrolling = [tabletsQuery.queryKey, sessionQuery.queryKey, eventsKey]
+
 /** The kitchen's own tablets, and who came in on them and elsewhere. */
 export function Page() {
   return (
@@ -35,7 +38,7 @@ function Tablets() {
   const { tablet } = useSession()
   const { change, busy, trouble } = useChange({
     send: (id: string) => send<void>('DELETE', `/tablets/${id}`),
-    refresh: [tabletsQuery.queryKey, sessionQuery.queryKey],
+    refresh: changedByEnrolling,
     said: () => 'That tablet is let go.',
   })
   return (
@@ -76,16 +79,14 @@ function EnrolForm() {
   async function enrol(event: React.FormEvent) {
     event.preventDefault()
     if (!(await submit())) return
-    await Promise.all([tabletsQuery, sessionQuery].map(({ queryKey }) => queryClient.invalidateQueries({ queryKey })))
+    await Promise.all(changedByEnrolling.map((queryKey) => queryClient.invalidateQueries({ queryKey })))
   }
   return (
-    <Form className="fields" onSubmit={enrol}>
-      <TextField
-        label="Make this device a tablet of the kitchen: its name"
-        {...field('name')}
-        hint="such as Fish bench"
-        autoComplete="off"
-      />
+    <Form className="stack" onSubmit={enrol}>
+      <h2>Make this device a tablet of the kitchen</h2>
+      <div className="fields">
+        <TextField label="What it is called" {...field('name')} hint="such as Fish bench" autoComplete="off" />
+      </div>
       {message && <Warning>{message}</Warning>}
       <Button type="submit" variant="act" disabled={busy}>
         Enrol this device
@@ -103,7 +104,7 @@ const columns: Column<SecurityEvent>[] = [
 
 function Events() {
   const events = useInfiniteQuery({
-    queryKey: ['security-events'],
+    queryKey: eventsKey,
     queryFn: ({ pageParam }) =>
       get<{ entries: SecurityEvent[]; nextCursor: string | null }>(`/security-events?limit=25${pageParam ? `&cursor=${pageParam}` : ''}`),
     initialPageParam: '',

@@ -101,7 +101,7 @@ function TimeCode({ hasTimeCode }: { hasTimeCode: boolean }) {
       </p>
       {!offer && (
         <Form
-          className="fields"
+          className="stack"
           onSubmit={async (event) => {
             event.preventDefault()
             const answer = await begin.submit()
@@ -109,7 +109,9 @@ function TimeCode({ hasTimeCode }: { hasTimeCode: boolean }) {
             await readAgain()
           }}
         >
-          <TextField label="Your passphrase" type="password" {...begin.field('current')} autoComplete="current-password" />
+          <div className="fields">
+            <TextField label="Your passphrase" type="password" {...begin.field('current')} autoComplete="current-password" />
+          </div>
           <Button type="submit" variant="plain" disabled={begin.busy}>
             {hasTimeCode ? 'No longer ask for one' : 'Set one up'}
           </Button>
@@ -173,5 +175,5 @@ function Sessions({ sessions }: Pick<Account, 'sessions'>) {
 
 /** A browser says at length what it is; its system is what a person knows it by. */
 function deviceWords(device: string): string {
-  return /\(([^;()]{1,60})/.exec(device)?.[1] ?? (device || 'Some device')
+  return /iPad|iPhone|Android|Windows|Macintosh|CrOS|Linux/.exec(device)?.[0] ?? 'Some device'
 }
