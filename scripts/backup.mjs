@@ -1,22 +1,35 @@
 import { spawn } from 'node:child_process'
-import { createReadStream, createWriteStream, existsSync, rmSync, statSync } from 'node:fs'
+import { createReadStream, createWriteStream, existsSync, renameSync, rmSync, statSync } from 'node:fs'
+import { open } from 'node:fs/promises'
 import { resolve } from 'node:path'
+import { PassThrough, Transform, Writable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip } from 'node:zlib'
+import { isSealed, openSeal, seal } from './backup-seal.mjs'
 import { runMain, Trouble } from './fail.mjs'
 import { databaseForTools } from './mariadb.mjs'
 import { ensurePackages, ensureProgram } from './programs.mjs'
 
 /**
- * `npm run backup [file]` writes the whole database into one compressed file, as it stood at one moment, while the
- * kitchen works. `npm run restore file` reads one into an empty database.
+ * `npm run backup [file]` writes the whole database into one compressed file, as it stood at one moment, while the kitchen
+ * works; with FLEAM_BACKUP_PASSPHRASE set it is encrypted. `npm run backup -- about file` says what is in one.
+ * `npm run restore file` reads one into an empty database.
  */
-const [what, given] = process.argv.slice(2)
+const [what, ...given] = process.argv.slice(2)
+const passphrase = process.env.FLEAM_BACKUP_PASSPHRASE
+
+/** First and last words of a backup: what is in it, and that it is whole. */
+const firstWords = '-- Fleam backup '
+const lastWords = '-- Dump completed'
+/** Stands in the database for as long as a restore is under way; the server does not start on it. */
+const mark = 'unfinished_restore'
 
 await runMain(async () => {
   ensurePackages()
-  if (what === 'restore') await restore(given)
-  else await backup(given ?? `fleam-backup-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}.sql.gz`)
+  const [first, second] = given
+  if (what === 'restore') await restore(first)
+  else if (first === 'about') await about(second)
+  else await backup(first ?? `fleam-backup-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}.sql.gz`)
 })
 
 async function backup(name) {
@@ -24,47 +37,145 @@ async function backup(name) {
   if (existsSync(file)) throw new Trouble(`${file} is there already: name another file.`)
   ensureProgram('/usr/bin/mariadb-dump')
   const database = await databaseForTools()
+  const part = `${file}.part`
   try {
+    const contents = await withConnection(database.url, contentsOf)
     const dump = run('/usr/bin/mariadb-dump', database.url, [
       '--single-transaction',
       '--skip-lock-tables',
       '--no-tablespaces',
       '--hex-blob',
     ])
-    await pipeline(dump.child.stdout, createGzip(), createWriteStream(file))
+    const sealed = passphrase ? [await seal(passphrase)] : []
+    rmSync(part, { force: true })
+    await pipeline(
+      dump.child.stdout,
+      beginning(`${firstWords}${JSON.stringify(contents)}\n`),
+      createGzip(),
+      ...sealed,
+      createWriteStream(part, { mode: 0o600 }),
+    )
     await dump.ended
-  } catch (error) {
-    rmSync(file, { force: true })
-    throw error
+    await flush(part)
+    renameSync(part, file)
+    await withConnection(database.url, noteBackup)
+    process.stdout.write(
+      `Kept in ${file}${passphrase ? ', encrypted' : ''}, ${Math.ceil(statSync(file).size / 1024)} kB: ${inWords(contents)}.\n`,
+    )
   } finally {
+    rmSync(part, { force: true })
     await database.close()
   }
-  process.stdout.write(`Kept in ${file}, ${Math.ceil(statSync(file).size / 1024)} kB.\n`)
+}
+
+async function about(name) {
+  const contents = await verified(fileNamed(name))
+  process.stdout.write(`${resolve(name)}: ${inWords(contents)}.\n`)
 }
 
 async function restore(name) {
-  if (!name) throw new Trouble('Say which file to read: npm run restore -- fleam-backup.sql.gz')
-  const file = resolve(name)
-  if (!existsSync(file)) throw new Trouble(`There is no file ${file}.`)
+  const file = fileNamed(name)
   ensureProgram('/usr/bin/mariadb')
+  const contents = await verified(file)
   const database = await databaseForTools()
   try {
-    await refuseFullDatabase(database.url)
-    const client = run('/usr/bin/mariadb', database.url, [])
-    try {
-      await pipeline(createReadStream(file), createGunzip(), client.child.stdin)
-    } catch (error) {
-      if (error.code?.startsWith('Z_')) throw new Trouble(`${file} is not a backup of Fleam, or only a part of one.`)
-      throw error
-    }
-    await client.ended
+    await withConnection(database.url, async (connection) => {
+      await refuseFullDatabase(connection)
+      await connection.query(`CREATE TABLE ${mark} (file VARCHAR(300) NOT NULL PRIMARY KEY)`)
+    })
+    // the client runs no line of a dump that would reach files or a shell
+    const client = run('/usr/bin/mariadb', database.url, ['--sandbox'])
+    await Promise.all([pipeline(await plain(file), client.child.stdin).catch(() => undefined), client.ended])
+    await withConnection(database.url, (connection) => connection.query(`DROP TABLE ${mark}`))
   } finally {
     await database.close()
   }
-  process.stdout.write(`Restored from ${file}. Start Fleam with npm start.\n`)
+  process.stdout.write(`Restored from ${file}: ${inWords(contents)}. Start Fleam with npm start.\n`)
 }
 
-async function refuseFullDatabase(url) {
+function fileNamed(name) {
+  if (!name) throw new Trouble('Say which file to read: npm run restore -- fleam-backup.sql.gz')
+  const file = resolve(name)
+  if (!existsSync(file)) throw new Trouble(`There is no file ${file}.`)
+  return file
+}
+
+/** The lines of a backup, decrypted and unpacked. */
+async function plain(file) {
+  const sealed = await isSealed(file)
+  if (sealed && !passphrase) throw new Trouble(`${file} is encrypted: set FLEAM_BACKUP_PASSPHRASE to what it was made with.`)
+  const lines = new PassThrough()
+  const opened = sealed ? [await openSeal(file, passphrase)] : [createReadStream(file)]
+  pipeline(...opened, createGunzip(), lines).catch((error) => lines.destroy(error))
+  return lines
+}
+
+/** Reads a backup from end to end before anything is made of it. @returns what is in it, where it says so */
+async function verified(file) {
+  let start = ''
+  let end = ''
+  const look = new Writable({
+    write(chunk, _encoding, done) {
+      const text = chunk.toString('latin1')
+      if (start.length < 4096) start += text
+      end = (end + text).slice(-400)
+      done()
+    },
+  })
+  try {
+    await pipeline(await plain(file), look)
+  } catch (error) {
+    if (error instanceof Trouble) throw error
+    if (await isSealed(file)) throw new Trouble(`${file} does not open with that passphrase, or was changed.`)
+    throw new Trouble(`${file} is not a backup of Fleam, or only a part of one.`)
+  }
+  if (!end.includes(lastWords)) throw new Trouble(`${file} is not a backup of Fleam, or only a part of one.`)
+  const [line] = start.split('\n')
+  return line.startsWith(firstWords) ? JSON.parse(Buffer.from(line.slice(firstWords.length), 'latin1').toString('utf8')) : {}
+}
+
+function inWords({ madeAt, kitchens, runs, weighings, people }) {
+  if (!madeAt) return 'an older backup, which does not say what is in it'
+  return `${kitchens.join('; ')}, ${people} people, ${runs} runs, ${weighings} weighings, as on ${madeAt}`
+}
+
+async function contentsOf(connection) {
+  const count = async (table) => Number((await connection.query(`SELECT COUNT(*) AS n FROM ${table}`))[0].n)
+  const kitchens = (await connection.query('SELECT name FROM kitchens ORDER BY name')).map(({ name }) => name)
+  const [people, runs, weighings] = [await count('people'), await count('runs'), await count('weighings')]
+  const [{ name: schema }] = await connection.query('SELECT MAX(name) AS name FROM migrations')
+  return { madeAt: new Date().toISOString(), schema, kitchens, people, runs, weighings }
+}
+
+/** Every kitchen's managers see that its data was taken out. */
+async function noteBackup(connection) {
+  await connection
+    .query(
+      "INSERT INTO security_events (kitchen_id, at, kind, person_id, address, about) SELECT id, UTC_TIMESTAMP(3), 'backed up', NULL, 'this machine', ? FROM kitchens",
+      [passphrase ? 'encrypted' : 'not encrypted'],
+    )
+    .catch(() => process.stderr.write('This schema is older than the list of backups: start Fleam once to bring it up to date.\n'))
+}
+
+async function flush(file) {
+  const handle = await open(file, 'r+')
+  await handle.sync()
+  await handle.close()
+}
+
+/** Puts words before everything else. */
+function beginning(words) {
+  let isFirst = true
+  return new Transform({
+    transform(chunk, _encoding, done) {
+      if (isFirst) this.push(words)
+      isFirst = false
+      done(null, chunk)
+    },
+  })
+}
+
+async function withConnection(url, work) {
   const { createConnection } = await import('mariadb')
   const { hostname, port, username, password, pathname } = new URL(url)
   const connection = await createConnection({
@@ -74,8 +185,19 @@ async function refuseFullDatabase(url) {
     password: decodeURIComponent(password),
     database: pathname.slice(1),
   })
-  const tables = await connection.query('SHOW TABLES')
-  await connection.end()
+  try {
+    return await work(connection)
+  } finally {
+    await connection.end()
+  }
+}
+
+async function refuseFullDatabase(connection) {
+  const tables = (await connection.query('SHOW TABLES')).map((row) => Object.values(row)[0])
+  if (tables.includes(mark))
+    throw new Trouble(
+      'A restore into this database was not finished: restore into an empty one, with FLEAM_DATA set to a new folder, or DATABASE_URL.',
+    )
   if (tables.length > 0) {
     throw new Trouble('The database holds something already. Restore into an empty one: set FLEAM_DATA to a new folder, or DATABASE_URL.')
   }

@@ -49,10 +49,17 @@ export async function serve(options: ServeOptions): Promise<{ close(): Promise<v
 
 async function prepareDatabase(db: Database, withDemo: boolean): Promise<void> {
   await reachDatabase(db)
+  await refuseHalfRestored(db)
   await migrate(db)
   await syncCatalog(db)
   if (!withDemo || !(await needsSetup(db))) return
   await loadDemoKitchen(db, new Date())
+}
+
+/** A restore that was interrupted leaves a part of what was kept, which looks like all of it. */
+async function refuseHalfRestored({ sequelize }: Database): Promise<void> {
+  if (!(await sequelize.getQueryInterface().tableExists('unfinished_restore'))) return
+  throw new Error('a restore into this database was not finished. Restore the backup again, into an empty one.')
 }
 
 async function reachDatabase(db: Database): Promise<void> {

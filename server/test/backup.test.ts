@@ -1,10 +1,11 @@
 import { execFile } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
+import { gunzipSync, gzipSync } from 'node:zlib'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
-import { usualPlace } from '@fleam/contract/kitchen'
+import { usualIdle, usualPlace } from '@fleam/contract/kitchen'
 import type { Run } from '@fleam/contract/runs'
 import { sampleOfSums } from '@fleam/core/statistics/sample'
 import { buildApp } from '../src/app.ts'
@@ -13,6 +14,7 @@ import { migrate } from '../src/db/migrate.ts'
 import { loadDemoKitchen } from '../src/demo/kitchen.ts'
 import { findRun } from '../src/features/runs/find-run.ts'
 import { openHeavyWork } from '../src/heavy-work.ts'
+import { serve } from '../src/serve.ts'
 import { makeDatabase, openTestApp, runRequest, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
 import { root } from './processes.ts'
 
@@ -30,8 +32,21 @@ afterAll(async () => {
   await test_.close()
 })
 
-const backup = (what: 'backup' | 'restore', file: string, url: string) =>
-  execute(process.execPath, ['scripts/backup.mjs', what, file], { cwd: root, env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: url } })
+const backup = (what: 'backup' | 'restore', file: string, url: string, passphrase = '') => {
+  const env = { ...process.env, NODE_OPTIONS: '', DATABASE_URL: url, FLEAM_BACKUP_PASSPHRASE: passphrase }
+  return execute(process.execPath, ['scripts/backup.mjs', what, ...file.split(' ')], { cwd: root, env })
+}
+const refusal = (words: string) => ({ stderr: expect.stringContaining(words) })
+
+/** Tries something against an empty database of its own. */
+async function withTarget(work: (url: string) => Promise<void>): Promise<void> {
+  const target = await makeDatabase()
+  try {
+    await work(target.url)
+  } finally {
+    await target.drop()
+  }
+}
 
 test('a backup taken while the kitchen weighs is of one moment, and gives every figure the same when restored', async () => {
   const kitchen = await stockKitchen(test_, 'At work')
@@ -68,18 +83,64 @@ test('a backup taken while the kitchen weighs is of one moment, and gives every 
   }
 })
 
-test('what is no backup is refused in a sentence', async () => {
-  const file = join(folder, 'holiday-photo.gz')
-  writeFileSync(file, 'not a backup')
-  const target = await makeDatabase()
-  try {
-    await expect(backup('restore', file, target.url)).rejects.toMatchObject({ stderr: expect.stringContaining('is not a backup of Fleam') })
-    await expect(backup('restore', join(folder, 'nothing'), target.url)).rejects.toMatchObject({
-      stderr: expect.stringContaining('There is no file'),
-    })
-  } finally {
-    await target.drop()
-  }
+test('a backup is its owner’s alone, says what is in it, and with a passphrase nobody else’s', async () => {
+  const file = join(folder, 'sealed.gz')
+  await backup('backup', file, test_.url, 'a tin of old hooks')
+  expect(statSync(file).mode & 0o777).toBe(0o600)
+  expect(readFileSync(file).includes('Saltmarsh')).toBe(false)
+  await expect(backup('backup', `about ${file}`, test_.url)).rejects.toMatchObject(refusal('is encrypted'))
+  await expect(backup('backup', `about ${file}`, test_.url, 'a tin of new hooks')).rejects.toMatchObject(refusal('does not open'))
+  expect((await backup('backup', `about ${file}`, test_.url, 'a tin of old hooks')).stdout).toMatch(
+    /Saltmarsh House.* \d+ runs, \d+ weighings/,
+  )
+  await withTarget(async (url) => {
+    await backup('restore', file, url, 'a tin of old hooks')
+    const restored = openDatabase(url, 1)
+    expect(await restored.acrossKitchens.weighings.count()).toBe(await test_.db.acrossKitchens.weighings.count())
+    await restored.close()
+  })
+  const bytes = readFileSync(file)
+  const changed = bytes.length >> 1
+  bytes[changed] = (bytes[changed] ?? 0) ^ 1
+  writeFileSync(file, bytes)
+  await withTarget(async (url) => {
+    await expect(backup('restore', file, url, 'a tin of old hooks')).rejects.toMatchObject(refusal('does not open'))
+  })
+})
+
+test('what is no backup, or a part of one, is refused in a sentence before anything is written', async () => {
+  const whole = join(folder, 'whole.gz')
+  await backup('backup', whole, test_.url)
+  const lines = gunzipSync(readFileSync(whole))
+  const [photo, cut, half] = ['photo.gz', 'cut.gz', 'half.gz'].map((name) => join(folder, name)) as [string, string, string]
+  writeFileSync(photo, 'not a backup')
+  writeFileSync(cut, readFileSync(whole).subarray(0, 20_000))
+  writeFileSync(half, gzipSync(lines.subarray(0, lines.length >> 1)))
+  await withTarget(async (url) => {
+    for (const file of [photo, cut, half]) {
+      await expect(backup('restore', file, url)).rejects.toMatchObject(refusal('is not a backup of Fleam, or only a part of one'))
+    }
+    await expect(backup('restore', join(folder, 'nothing'), url)).rejects.toMatchObject(refusal('There is no file'))
+    const empty = openDatabase(url, 1)
+    expect(await empty.sequelize.getQueryInterface().showAllTables()).toEqual([])
+    await empty.close()
+  })
+})
+
+test('a dump’s lines reach no shell, and what a restore leaves half done is not started on', async () => {
+  const whole = join(folder, 'shell.gz')
+  await backup('backup', whole, test_.url)
+  const text = gunzipSync(readFileSync(whole)).toString('latin1')
+  const touched = join(folder, 'touched')
+  const middle = text.indexOf('CREATE TABLE `runs`')
+  writeFileSync(whole, gzipSync(Buffer.from(`${text.slice(0, middle)}\n\\! touch ${touched}\n${text.slice(middle)}`, 'latin1')))
+  await withTarget(async (url) => {
+    await expect(backup('restore', whole, url)).rejects.toMatchObject({ stderr: expect.stringMatching(/sandbox/i) })
+    expect(existsSync(touched)).toBe(false)
+    const options = { databaseUrl: url, host: '127.0.0.1', port: 0, withDemo: true, webRoot: '', heavyWorkFile: '' }
+    await expect(serve(options)).rejects.toThrow('a restore into this database was not finished')
+    await expect(backup('restore', whole, url)).rejects.toMatchObject(refusal('was not finished'))
+  })
 })
 
 test('a backup of the schema before the models gives every figure the same, as it was shown then', async () => {
@@ -117,7 +178,7 @@ const toldSince = new Set([
 function comparable(value: unknown): unknown {
   const rounded = JSON.parse(
     JSON.stringify(value, (key, part) => {
-      if (key === 'settings') return { ...usualPlace, ...part }
+      if (key === 'settings') return { ...usualPlace, signedOutAfter: usualIdle, ...part }
       if (toldSince.has(key)) return undefined
       if (key === 'outputs' && Array.isArray(part)) return part.filter(({ share }) => share?.mean !== 0 && share?.y !== 0)
       // shares are told as sums since, which a mean and a variance follow from
