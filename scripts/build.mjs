@@ -5,7 +5,13 @@ import { root } from './programs.mjs'
 
 const sources = ['core/src', 'contract/src', 'catalog', 'server/src', 'web/src', 'web/public']
 const files = ['package-lock.json', 'web/index.html', 'web/vite.config.ts', 'scripts/build.mjs']
-const built = ['server/dist/main.js', 'server/dist/scale.js', 'server/dist/heavy-work-thread.js', 'web/dist/index.html']
+const built = [
+  'server/dist/main.js',
+  'server/dist/check.js',
+  'server/dist/scale.js',
+  'server/dist/heavy-work-thread.js',
+  'web/dist/index.html',
+]
 
 /** Builds the server and the pages, unless nothing they are made of has changed since. */
 export async function ensureBuilt() {
@@ -29,6 +35,7 @@ async function buildServer() {
   await build({
     input: {
       main: join(root, 'server/src/main.ts'),
+      check: join(root, 'server/src/check.ts'),
       'heavy-work-thread': join(root, 'server/src/heavy-work-thread.ts'),
       scale: join(root, 'server/src/simulated-scale/main.ts'),
     },

@@ -66,7 +66,7 @@ export interface AppOptions extends Omit<Services, 'live' | 'scales' | 'streams'
   /** Folder of the built pages; without it only the API is served. */
   webRoot?: string
   logger?: FastifyServerOptions['logger']
-  guards?: Guards
+  guards?: Guards | undefined
 }
 
 export async function buildApp({ webRoot, logger = false, guards = {}, ...given }: AppOptions): Promise<FastifyInstance> {
@@ -80,11 +80,12 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
   }
   const app = Fastify({
     logger,
-    disableRequestLogging: true,
     genReqId: () => randomUUID(),
     trustProxy: guards.trustProxy ?? false,
     bodyLimit: usualBodyLimit,
     requestTimeout: requestTimeoutMs,
+    frameworkErrors: (error, _request, reply) =>
+      void sendProblem(reply, new ProblemError('broken-request', { detail: error.message.slice(0, 200) })),
     forceCloseConnections: true,
   }).withTypeProvider<ZodTypeProvider>()
   app.setValidatorCompiler(validatorCompiler)

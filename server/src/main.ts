@@ -3,7 +3,8 @@ import { fileURLToPath } from 'node:url'
 import { serve } from './serve.ts'
 
 /** One copy of the server, as a program: everything it needs to know stands in its environment. */
-const { DATABASE_URL = '', HOST = '127.0.0.1', PORT = '4180', FLEAM_DEMO, FLEAM_LOG, FLEAM_SCALE = '' } = process.env
+const { DATABASE_URL = '', HOST = '127.0.0.1', PORT = '4180', FLEAM_DEMO, FLEAM_LOG = 'warn', FLEAM_SCALE = '' } = process.env
+const { FLEAM_TRUST_PROXY, FLEAM_HOSTS = '', FLEAM_WRITES_PER_MINUTE } = process.env
 const here = dirname(fileURLToPath(import.meta.url))
 const [scaleHost, scalePort] = FLEAM_SCALE.split(':')
 
@@ -16,6 +17,13 @@ try {
     webRoot: join(here, '../../web/dist'),
     heavyWorkFile: join(here, 'heavy-work-thread.js'),
     logLevel: FLEAM_LOG,
+    guards: {
+      trustProxy: FLEAM_TRUST_PROXY === '1' || FLEAM_TRUST_PROXY || false,
+      hosts: FLEAM_HOSTS.split(',')
+        .map((host) => host.trim())
+        .filter((host) => host !== ''),
+      writesPerMinute: Number(FLEAM_WRITES_PER_MINUTE) || undefined,
+    },
     simulatedScale: scaleHost && scalePort ? { host: scaleHost, port: Number(scalePort) } : undefined,
   })
   let isLeaving = false

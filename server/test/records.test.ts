@@ -44,6 +44,7 @@ describe('what is reached how', () => {
     expect(bare.map(({ file }) => file)).toEqual([])
     const crossing = files.filter(({ file, text }) => !file.startsWith('db/') && /acrossKitchens|AllRecords/.test(text))
     expect(crossing.map(({ file }) => file).sort()).toEqual([
+      'consistency.ts',
       'demo/kitchen.ts',
       'features/cut-sheets/catalog-sheets.ts',
       'features/live/routes.ts',

@@ -8,7 +8,10 @@ import { ProblemError, type ProblemKind } from './problems.ts'
 export function registerErrorHandler(app: FastifyInstance): void {
   app.setErrorHandler((error: FastifyError, request, reply) => {
     const problem = toProblem(error)
-    if (problem.kind === 'internal') request.log.error({ err: error }, 'unforeseen')
+    const where = { method: request.method, route: request.routeOptions.url }
+    if (problem.kind === 'internal') request.log.error({ err: error, ...where }, 'unforeseen')
+    if (problem.kind === 'database-away') request.log.warn({ err: error, ...where }, 'the database is away')
+    if (problem.kind === 'too-much-work') request.log.warn({ ...where, detail: problem.extra.detail }, 'too much work')
     return sendProblem(reply, problem)
   })
 }
