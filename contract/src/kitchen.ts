@@ -105,7 +105,13 @@ export function readSettings(settings: KitchenSettings): KitchenSettings {
 export const kitchen = z.object({ id, name: z.string(), settings: kitchenSettings, version: z.int() })
 export type Kitchen = z.infer<typeof kitchen>
 
-export const kitchenChange = z.object({ version, name: line(80), settings: kitchenSettings })
+export const kitchenChange = z.object({
+  version,
+  name: line(80),
+  settings: kitchenSettings,
+  /** Somebody has said that the scales' addresses are scales of theirs; asked for where they are new. */
+  scalesConfirmed: z.boolean().default(false),
+})
 
 export const auditEntry = z.object({
   id: z.string(),

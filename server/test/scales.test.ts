@@ -1,5 +1,6 @@
-import { connect } from 'node:net'
+import { connect, createServer, type Server } from 'node:net'
 import { createInterface } from 'node:readline'
+import { setTimeout as pause } from 'node:timers/promises'
 import type { Run, Tub } from '@fleam/contract/runs'
 import type { LiveReading } from '@fleam/contract/scales'
 import { v7 as uuidv7 } from 'uuid'
@@ -25,7 +26,8 @@ beforeAll(async () => {
   page = `http://127.0.0.1:${pagePort}`
   scale = await serveSimulatedScale({ host: '127.0.0.1', port, pagePort })
   const change = { version: 1, name: 'Test kitchen', settings: { ...settings, scales: [{ name: 'Bench 1', host: '127.0.0.1', port }] } }
-  expect((await kitchen.manager.ask('PUT', '/kitchen', change)).status).toBe(200)
+  expect((await kitchen.manager.ask('PUT', '/kitchen', change)).body.errors?.[0]?.field).toBe('scalesConfirmed')
+  expect((await kitchen.manager.ask('PUT', '/kitchen', { ...change, scalesConfirmed: true })).status).toBe(200)
 })
 afterAll(async () => {
   await scale.close()
@@ -138,4 +140,38 @@ test('a scale beyond the kitchen’s own network is refused', async () => {
   const scales = [{ name: 'Elsewhere', host: '203.0.113.9', port: 4000 }]
   const refused = await kitchen.manager.ask('PUT', '/kitchen', { version: 2, name: 'Test kitchen', settings: { ...settings, scales } })
   expect(refused.body.errors?.[0]?.field).toBe('settings.scales.0.host')
+})
+
+test('Fleam’s own port and the database’s are no scales; what is no scale is refused alike, whether it is open, shut or something else', async () => {
+  const { version, settings: now } = (await kitchen.manager.ask('GET', '/kitchen')).body as unknown as {
+    version: number
+    settings: typeof settings
+  }
+  const set = (scales: object[]) =>
+    kitchen.manager.ask('PUT', '/kitchen', { version, name: 'Test kitchen', settings: { ...now, scales }, scalesConfirmed: true })
+  for (const own of [Number(new URL(url).port), Number(test_.db.sequelize.config.port)]) {
+    const refused = await set([...now.scales, { name: 'Not one', host: '127.0.0.1', port: own }])
+    expect([refused.status, refused.body.errors?.[0]?.field]).toEqual([400, 'settings.scales.1.port'])
+  }
+  const silent = createServer((socket) => socket.on('error', () => undefined)).listen(0, '127.0.0.1')
+  const chatty = createServer((socket) => {
+    socket.on('error', () => undefined)
+    socket.write('220 mail at your service\r\n')
+  }).listen(0, '127.0.0.1')
+  const portOf = (server: Server) => (server.address() as { port: number }).port
+  await pause(50)
+  const addresses = [portOf(silent), portOf(chatty), await freePort()].map((one) => ({ name: `At ${one}`, host: '127.0.0.1', port: one }))
+  expect((await set([...now.scales, ...addresses])).status).toBe(200)
+  const answers = await Promise.all(
+    ['2', '3', '4'].map(async (id) => {
+      const from = Date.now()
+      const { status, body } = await kitchen.cook.ask('POST', `/scales/${id}/commands`, { do: 'tare' })
+      return [status, (body as unknown as { detail: string }).detail, Math.round((Date.now() - from) / 500)]
+    }),
+  )
+  expect(answers[1]).toEqual(answers[0])
+  expect(answers[2]).toEqual(answers[0])
+  expect(answers[0]?.[0]).toBe(502)
+  silent.close()
+  chatty.close()
 })

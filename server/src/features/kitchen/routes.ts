@@ -6,7 +6,13 @@ import { pageFrom, readCursor } from '../../http/paging.ts'
 import type { Routes } from '../routes.ts'
 import { changeKitchen, listAudit } from './service.ts'
 
-export const kitchenRoutes: Routes = (app) => {
+export const kitchenRoutes: Routes = (app, { db }) => {
+  /** Ports of this machine that Fleam and its database use. */
+  const ownPorts = () => [
+    ...app.addresses().flatMap((one) => (typeof one === 'string' ? [] : [one.port])),
+    Number(db.sequelize.config.port),
+  ]
+
   app.get(
     '/api/v1/kitchen',
     { config: { access: 'cook' }, schema: { response: { 200: kitchen } } },
@@ -15,7 +21,7 @@ export const kitchenRoutes: Routes = (app) => {
   app.put(
     '/api/v1/kitchen',
     { config: { access: 'manager' }, schema: { body: kitchenChange, response: { 200: kitchen } } },
-    async (request) => changeKitchen(signedIn(request), request.body),
+    async (request) => changeKitchen(signedIn(request), request.body, ownPorts()),
   )
   app.get(
     '/api/v1/audit-trail',

@@ -1,3 +1,4 @@
+import { networkInterfaces } from 'node:os'
 import { type AuditEntry, type Kitchen, type kitchenChange, readSettings } from '@fleam/contract/kitchen'
 import { Op } from 'sequelize'
 import type { z } from 'zod'
@@ -7,16 +8,38 @@ import { changeAsRead, recordChange } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
 import type { KitchenRow } from './kitchen.model.ts'
 
-export async function changeKitchen(by: Actor, change: z.infer<typeof kitchenChange>): Promise<Kitchen> {
+export async function changeKitchen(by: Actor, change: z.infer<typeof kitchenChange>, ownPorts: readonly number[]): Promise<Kitchen> {
   return by.records.transaction(async (tx) => {
     const { before, row } = await changeAsRead(tx.kitchens, {}, change.version, toKitchen, async (read) => {
       if (change.settings.currency !== read.settings.currency) await refuseCurrencyWithPrices(tx, read)
+      refuseStrangeScales(change, read, ownPorts)
       return { name: change.name, settings: change.settings }
     })
     const after = toKitchen(row)
     await recordChange(tx, by, { subject: 'kitchen', subjectId: after.id, action: 'changed', before, after })
     return after
   })
+}
+
+/**
+ * Fleam connects to the addresses of scales: a person says that they are scales, and none is a port of Fleam's own machine that
+ * Fleam itself uses.
+ */
+function refuseStrangeScales(
+  { settings, scalesConfirmed }: z.infer<typeof kitchenChange>,
+  read: Kitchen,
+  ownPorts: readonly number[],
+): void {
+  const { scales } = settings
+  const own = new Set(Object.values(networkInterfaces()).flatMap((list) => (list ?? []).map(({ address }) => address)))
+  for (const [index, { host, port }] of scales.entries()) {
+    const isHere = host === 'localhost' || host.startsWith('127.') || own.has(host)
+    if (isHere && ownPorts.includes(port))
+      throw refuseField(`settings.scales.${index}.port`, 'That is Fleam itself: type the port of the scale.')
+  }
+  const isNew = scales.some((one) => !read.settings.scales.some((known) => known.host === one.host && known.port === one.port))
+  if (isNew && !scalesConfirmed)
+    throw refuseField('scalesConfirmed', 'Say that these are scales of this kitchen: Fleam will connect to them.')
 }
 
 /** Quotes are kept as quoted, so a kitchen that has some keeps its currency. */

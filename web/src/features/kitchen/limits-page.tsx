@@ -88,6 +88,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
   const { submit, field, form, message, busy } = useRequestForm({
     start: {
       name: kitchen.name,
+      scalesConfirmed: false,
       settings: {
         currency: settings.currency,
         weightSystem: settings.weightSystem,
@@ -102,7 +103,8 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
       },
     },
     schema: kitchenChange,
-    toRequest: ({ name, settings: typed }) => ({
+    toRequest: ({ name, scalesConfirmed, settings: typed }) => ({
+      scalesConfirmed,
       version: kitchen.version,
       name,
       settings: {
@@ -171,6 +173,9 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
           Scales that speak Fleam’s scale protocol, on this kitchen’s own network. Without one, weights are typed.
         </p>
         <ScaleList form={form} />
+        {form.watch('settings.scales').length > 0 && form.formState.isDirty && (
+          <CheckField label="These are scales of this kitchen: Fleam may connect to them" {...field('scalesConfirmed')} />
+        )}
         <Caution>Temperatures here are this house’s own. Local food code and licensed practice come first.</Caution>
         {message && <Warning>{message}</Warning>}
         {kept && (
