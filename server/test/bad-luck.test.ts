@@ -77,6 +77,37 @@ describe('the server killed in the middle', () => {
 })
 
 describe('the database killed in the middle', () => {
+  test('one that hangs is left within two seconds, everything is answered, and all is well again when it goes on', async () => {
+    const { startMariadb } = await import(join(root, 'scripts/mariadb.mjs'))
+    const dataDirectory = mkdtempSync(join(tmpdir(), 'fleam-test-'))
+    const database = await startMariadb({ dataDirectory })
+    await database.ready()
+    const server = await startServer(database.url, { demo: true })
+    try {
+      const ask = async () => {
+        const from = Date.now()
+        const answer = await fetch(`${server.url}/api/v1/health`)
+        return { status: answer.status, ms: Date.now() - from }
+      }
+      expect((await Promise.all(Array.from({ length: 20 }, ask))).every(({ status }) => status === 200)).toBe(true)
+      database.child.kill('SIGSTOP')
+      const caught = await Promise.all(Array.from({ length: 40 }, ask))
+      expect(new Set(caught.map(({ status }) => status))).toEqual(new Set([503]))
+      expect(Math.max(...caught.map(({ ms }) => ms))).toBeLessThan(2500)
+      const after = await Promise.all(Array.from({ length: 40 }, ask))
+      expect(new Set(after.map(({ status }) => status))).toEqual(new Set([503]))
+      expect(Math.max(...after.map(({ ms }) => ms))).toBeLessThan(500)
+      database.child.kill('SIGCONT')
+      await until(async () => (await ask()).status === 200, 5000)
+      expect((await Promise.all(Array.from({ length: 40 }, ask))).every(({ status }) => status === 200)).toBe(true)
+    } finally {
+      database.child.kill('SIGCONT')
+      await server.kill()
+      await database.stop()
+      rmSync(dataDirectory, { recursive: true, force: true })
+    }
+  })
+
   test('answers say so plainly, and all is well again by itself when it is back', async () => {
     const { startMariadb } = await import(join(root, 'scripts/mariadb.mjs'))
     const dataDirectory = mkdtempSync(join(tmpdir(), 'fleam-test-'))

@@ -1,6 +1,7 @@
 import { Sequelize, UniqueConstraintError } from 'sequelize'
 import { defineModels } from './models.ts'
 import { type AllRecords, allRecords, type KitchenRecords, kitchenRecords } from './records.ts'
+import { watchDatabase } from './watchdog.ts'
 
 export interface Database {
   /** The records of one kitchen: whoever is signed in reaches these and no others. */
@@ -25,18 +26,23 @@ export function openDatabase(url: string, connectionLimit = 10, hear?: (statemen
     username: decodeURIComponent(target.username),
     password: decodeURIComponent(target.password),
     database: target.pathname.slice(1),
-    pool: { max: connectionLimit, acquire: 3000, idle: 60_000 },
+    // one more than asked for watches whether the database is there
+    pool: { max: connectionLimit + 1, acquire: 2000, idle: 60_000 },
     dialectOptions: { connectTimeout: 1000, bigIntAsNumber: true, insertIdAsNumber: true, decimalAsNumber: true, typeCast },
     define: { underscored: true, timestamps: false, freezeTableName: true },
     timezone: '+00:00',
     logging: hear ?? false,
   })
+  const watchdog = watchDatabase(sequelize)
   const models = defineModels(sequelize)
   return {
     of: (kitchenId) => kitchenRecords(sequelize, models, kitchenId),
     acrossKitchens: allRecords(sequelize, models),
     sequelize,
-    close: () => sequelize.close(),
+    close() {
+      watchdog.close()
+      return sequelize.close()
+    },
   }
 }
 
