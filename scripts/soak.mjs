@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { randomBytes, randomUUID } from 'node:crypto'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -10,8 +10,9 @@ import { freePort, startMariadb } from './mariadb.mjs'
 import { ensurePackages, root } from './programs.mjs'
 
 /**
- * Weighs on several benches while server and database are killed at random, answers are lost and sends are doubled, then
- * holds the ledger against what was sent: every line once, each tablet's in its order, nothing else.
+ * Weighs on several benches through two servers on one database, while servers and database are killed or hang at random, answers
+ * are lost and sends are doubled, then holds the ledger against what was sent: every line once, each tablet's in its order, nothing
+ * else; and reads the whole database for what does not fit.
  * `npm run soak` takes ten minutes; `npm run soak -- --seconds 60` one.
  */
 const seconds = Number(process.argv[process.argv.indexOf('--seconds') + 1]) || 600
@@ -23,14 +24,18 @@ export async function soak(runSeconds) {
   const scratch = mkdtempSync(join(tmpdir(), 'fleam-soak-'))
   const database = await startMariadb({ dataDirectory: scratch })
   await database.ready()
-  const port = await freePort()
-  const url = `http://127.0.0.1:${port}/api/v1`
-  const env = { ...process.env, DATABASE_URL: database.url, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1' }
-  const startServer = () => spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
-  let server = startServer()
-  const toll = { server: 0, database: 0, lost: 0, doubled: 0, retries: 0 }
+  const ports = [await freePort(), await freePort()]
+  const urls = ports.map((port) => `http://127.0.0.1:${port}/api/v1`)
+  const [url] = urls
+  const common = { ...process.env, DATABASE_URL: database.url, HOST: '127.0.0.1', FLEAM_DEMO: '1', FLEAM_LOG: 'silent' }
+  const startServer = (port) =>
+    spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env: { ...common, PORT: String(port) }, stdio: 'ignore' })
+  // both on a database that is still empty: one of them fills it
+  const servers = ports.map(startServer)
+  const toll = { server: 0, database: 0, hung: 0, lost: 0, doubled: 0, retries: 0 }
+  const allHealthy = () => Promise.all(urls.map(healthy))
   try {
-    await healthy(url)
+    await allHealthy()
     const lead = await signIn(url, 'Tobias Quill')
     const run = await startRun(url, lead)
     const until = Date.now() + runSeconds * 1000
@@ -38,13 +43,20 @@ export async function soak(runSeconds) {
     const troubles = (async () => {
       while (Date.now() < until) {
         await pause(3000 + Math.random() * 5000)
-        if (Math.random() < 0.65) {
+        const lot = Math.random()
+        if (lot < 0.5) {
           toll.server += 1
-          const gone = new Promise((done) => server.once('exit', done))
-          server.kill('SIGKILL')
+          const which = Math.random() < 0.5 ? 0 : 1
+          const gone = new Promise((done) => servers[which].once('exit', done))
+          servers[which].kill('SIGKILL')
           await gone
           await pause(Math.random() * 1500)
-          server = startServer()
+          servers[which] = startServer(ports[which])
+        } else if (lot < 0.75) {
+          toll.hung += 1
+          database.child.kill('SIGSTOP')
+          await pause(Math.min(30_000, runSeconds * 100) * Math.random())
+          database.child.kill('SIGCONT')
         } else {
           toll.database += 1
           const gone = new Promise((done) => database.child.once('exit', done))
@@ -52,17 +64,20 @@ export async function soak(runSeconds) {
           await gone
           await database.restart()
         }
-        await healthy(url)
+        await allHealthy()
       }
       isOver = true
     })()
-    const sent = await Promise.all(Array.from({ length: tablets }, (_, index) => weighUntil(url, lead, run, index, () => isOver, toll)))
+    const sent = await Promise.all(Array.from({ length: tablets }, (_, index) => weighUntil(urls, lead, run, index, () => isOver, toll)))
     await troubles
-    await healthy(url)
+    await allHealthy()
     const stored = await (await fetch(`${url}/runs/${run.id}`, { headers: { cookie: lead } })).json()
-    return { ...judge(stored, sent), toll, lines: sent.flat().length }
+    const { passed, failures } = judge(stored, sent)
+    const unfit = misfits(database.url)
+    return { passed: passed + (unfit ? 0 : 1), failures: unfit ? [...failures, unfit] : failures, toll, lines: sent.flat().length }
   } finally {
-    server.kill('SIGKILL')
+    for (const server of servers) server.kill('SIGKILL')
+    database.child.kill('SIGCONT')
     await database.stop()
     rmSync(scratch, { recursive: true, force: true })
   }
@@ -114,7 +129,7 @@ async function startRun(url, cookie) {
 }
 
 /** One tablet: each line goes out until it was answered, the next only then, as the outbox does. */
-async function weighUntil(url, cookie, run, index, isOver, toll) {
+async function weighUntil(urls, cookie, run, index, isOver, toll) {
   const tub = run.tubs[index]
   const lines = []
   while (!isOver()) {
@@ -123,21 +138,21 @@ async function weighUntil(url, cookie, run, index, isOver, toll) {
     const line = isReversal
       ? { id: randomUUID(), path: 'reversals', reversesId: last.id, tenths: last.tenths }
       : { id: randomUUID(), path: 'weighings', reversesId: null, tenths: 10 + (randomBytes(2).readUInt16LE() % 3000) }
-    await sendUntilStored(url, cookie, run, tub, line, toll)
+    await sendUntilStored(urls, cookie, run, tub, line, toll)
     lines.push({ ...line, tubId: tub.id })
     await pause(gapMs * Math.random() * 2)
   }
   return lines
 }
 
-async function sendUntilStored(url, cookie, run, tub, line, toll) {
+async function sendUntilStored(urls, cookie, run, tub, line, toll) {
   const weighedAt = new Date().toISOString()
   const body =
     line.path === 'reversals'
       ? { id: line.id, reversesId: line.reversesId, weighedAt }
       : { id: line.id, tubId: tub.id, weight: `${line.tenths / 10} g`, weighedAt }
   const send = (signal = AbortSignal.timeout(5000)) =>
-    fetch(`${url}/runs/${run.id}/${line.path}`, {
+    fetch(`${urls[Math.floor(Math.random() * urls.length)]}/runs/${run.id}/${line.path}`, {
       method: 'POST',
       headers: { cookie, 'content-type': 'application/json' },
       body: JSON.stringify(body),
@@ -164,6 +179,13 @@ async function sendUntilStored(url, cookie, run, tub, line, toll) {
 }
 
 class Refused extends Error {}
+
+/** What of the database does not fit, if anything. */
+function misfits(databaseUrl) {
+  const env = { ...process.env, DATABASE_URL: databaseUrl }
+  const { status, stdout, stderr } = spawnSync(process.execPath, [join(root, 'server/dist/check.js')], { cwd: root, env, encoding: 'utf8' })
+  return status === 0 ? undefined : (stdout + stderr).trim()
+}
 
 function judge(run, sent) {
   const failures = []
@@ -200,7 +222,7 @@ if (process.argv[1] === import.meta.filename) {
     await ensureBuilt()
     const { passed, failures, toll, lines } = await soak(seconds)
     process.stdout.write(
-      `${lines} lines on ${tablets} tablets in ${seconds} s; server killed ${toll.server} times, database ${toll.database}; ` +
+      `${lines} lines on ${tablets} tablets in ${seconds} s; servers killed ${toll.server} times, database ${toll.database}, hung ${toll.hung}; ` +
         `${toll.lost} answers lost, ${toll.doubled} sends doubled, ${toll.retries} sent again.\n`,
     )
     for (const failure of failures) process.stdout.write(`${failure}\n`)

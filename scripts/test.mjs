@@ -2,6 +2,7 @@ import { spawn, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { assault } from './assault.mjs'
 import { ensureBuilt } from './build.mjs'
 import { runMain } from './fail.mjs'
 import { startMariadb } from './mariadb.mjs'
@@ -10,6 +11,10 @@ import { soak } from './soak.mjs'
 
 /** Seconds of random kills that the ledger must come through on every run of the tests. */
 const soakSeconds = 60
+
+/** Seconds of requests that nobody means, the same ones on every run of the tests. */
+const assaultSeconds = 60
+const assaultSeed = 4
 
 /** `npm test` runs everything; `npm test -- jest runs` or `npm test -- e2e bench` only what the words name. */
 const [only, ...words] = process.argv.slice(2)
@@ -26,9 +31,11 @@ await runMain(async () => {
   try {
     await database.ready()
     const env = { ...process.env, FLEAM_TEST_DATABASE: database.url.replace(/\/fleam$/, '/'), FLEAM_TEST_SCRATCH: scratch }
-    if (only !== 'e2e' && only !== 'soak') counts.push(await runJest(env, scratch))
-    if (only !== 'jest' && only !== 'soak') counts.push(await runPlaywright(env, scratch))
+    const browserOrJest = !['soak', 'assault'].includes(only)
+    if (only !== 'e2e' && browserOrJest) counts.push(await runJest(env, scratch))
+    if (only !== 'jest' && browserOrJest) counts.push(await runPlaywright(env, scratch))
     if (!only || only === 'soak') counts.push(await runSoak())
+    if (!only || only === 'assault') counts.push(await runAssault())
   } finally {
     await database.stop()
     rmSync(scratch, { recursive: true, force: true })
@@ -85,6 +92,12 @@ async function runSoak() {
   const { passed, failures } = await soak(soakSeconds)
   process.stdout.write(`soak: ${[`${passed} checks held`, ...failures].join('; ')}\n`)
   return { passed, failed: failures.length }
+}
+
+async function runAssault() {
+  const { words, failures } = await assault(assaultSeconds, assaultSeed, 0.02)
+  process.stdout.write(`assault: ${[words, ...failures].join('\n')}\n`)
+  return { passed: failures.length === 0 ? 1 : 0, failed: failures.length }
 }
 
 function readReport(file) {

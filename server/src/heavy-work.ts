@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os'
 import { MessageChannel } from 'node:worker_threads'
 import { InputError } from '@fleam/core/input-error'
 import type { Piscina } from 'piscina'
@@ -30,8 +31,9 @@ export interface HeavyWork {
   close(): Promise<void>
 }
 
-const threads = 2
-const usualLimitMs = 10_000
+/** One core is left to whoever only asks for something. */
+const threads = Math.max(1, availableParallelism() - 1)
+const usualLimitMs = 5_000
 const mostMegabytes = 1024
 const mostWaitingOfOne = 20
 

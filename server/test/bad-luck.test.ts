@@ -33,47 +33,43 @@ describe('the server killed in the middle', () => {
   })
   afterAll(() => test_.close())
 
-  test.each([1, 2, 3, 4, 5])(
-    '200 weigh-ins from two clients, killed at random moments: every one acknowledged is there once (%#)',
-    async () => {
-      const kitchen = await stockKitchen(test_, `Kitchen ${randomUUID()}`)
-      const other = await addPerson(test_, kitchen.kitchenId, 'cook')
-      const run = (
-        await kitchen.cook.ask('POST', '/runs', runRequest(kitchen, { received: '90 kg', billed: '90 kg', weightsChecked: true }))
-      ).body as unknown as Run
-      const tubId = run.tubs[0]?.id ?? ''
-      let server: RunningServer = await startServer(test_.url)
-      const port = Number(new URL(server.url).port)
-      const acknowledged: string[] = []
-      const client = async (cookie: string) => {
-        for (let count = 0; count < 100; count += 1) {
-          const request = weighingRequest(tubId, `${170 + (count % 20)} g`)
-          expect(await postUntilAnswered(() => server.url, cookie, run.id, request)).toBe(201)
-          acknowledged.push(request.id)
-        }
+  test.each([1, 2, 3])('200 weigh-ins from two clients, killed at random moments: every one acknowledged is there once (%#)', async () => {
+    const kitchen = await stockKitchen(test_, `Kitchen ${randomUUID()}`)
+    const other = await addPerson(test_, kitchen.kitchenId, 'cook')
+    const run = (await kitchen.cook.ask('POST', '/runs', runRequest(kitchen, { received: '90 kg', billed: '90 kg', weightsChecked: true })))
+      .body as unknown as Run
+    const tubId = run.tubs[0]?.id ?? ''
+    let server: RunningServer = await startServer(test_.url)
+    const port = Number(new URL(server.url).port)
+    const acknowledged: string[] = []
+    const client = async (cookie: string) => {
+      for (let count = 0; count < 100; count += 1) {
+        const request = weighingRequest(tubId, `${170 + (count % 20)} g`)
+        expect(await postUntilAnswered(() => server.url, cookie, run.id, request)).toBe(201)
+        acknowledged.push(request.id)
       }
-      let working = true
-      const killer = async () => {
-        let kills = 0
-        while (working) {
-          await new Promise((resolve) => setTimeout(resolve, 30 + Math.random() * 150))
-          if (!working) break
-          await server.kill()
-          kills += 1
-          server = await startServer(test_.url, { port })
-        }
-        return kills
+    }
+    let working = true
+    const killer = async () => {
+      let kills = 0
+      while (working) {
+        await new Promise((resolve) => setTimeout(resolve, 30 + Math.random() * 150))
+        if (!working) break
+        await server.kill()
+        kills += 1
+        server = await startServer(test_.url, { port })
       }
-      const killing = killer()
-      await Promise.all([client(kitchen.cook.cookie), client(other.cookie)])
-      working = false
-      expect(await killing).toBeGreaterThan(0)
-      await server.kill()
-      const { weighings } = (await kitchen.cook.ask('GET', `/runs/${run.id}`)).body as unknown as Run
-      expect(weighings.map((line) => line.id).sort()).toEqual(acknowledged.sort())
-      expect(acknowledged).toHaveLength(200)
-    },
-  )
+      return kills
+    }
+    const killing = killer()
+    await Promise.all([client(kitchen.cook.cookie), client(other.cookie)])
+    working = false
+    expect(await killing).toBeGreaterThan(0)
+    await server.kill()
+    const { weighings } = (await kitchen.cook.ask('GET', `/runs/${run.id}`)).body as unknown as Run
+    expect(weighings.map((line) => line.id).sort()).toEqual(acknowledged.sort())
+    expect(acknowledged).toHaveLength(200)
+  })
 })
 
 describe('the database killed in the middle', () => {

@@ -5,8 +5,8 @@ import { hash, verify } from '@node-rs/argon2'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { takeTurns } from '../../turns.ts'
 
-/** Hashing costs memory and time on purpose: few at once, and who sends many waits for the others. */
-const turns = takeTurns({ atOnce: 2, mostWaiting: 40, refuse: () => new ProblemError('busy', { detail: 'Try again in a moment.' }, 2) })
+/** Hashing costs memory and time on purpose: one at a time, and who sends many waits for the others. */
+const turns = takeTurns({ atOnce: 1, mostWaiting: 40, refuse: () => new ProblemError('busy', { detail: 'Try again in a moment.' }, 2) })
 
 async function inTurn<Result>(owner: string, work: () => Promise<Result>): Promise<Result> {
   const leave = await turns.take(owner)
