@@ -91,14 +91,21 @@ export function openLiveFeed({ acrossKitchens }: Database): LiveFeed {
     async listen(kitchenId, listener) {
       const isFirst = listeners.size === 0
       const ofKitchen = listeners.get(kitchenId) ?? new Set()
-      listeners.set(kitchenId, ofKitchen.add(listener))
-      if (isFirst) starting = start().finally(() => (starting = undefined))
-      await starting
-      return () => {
+      const leave = () => {
         ofKitchen.delete(listener)
         if (ofKitchen.size === 0) listeners.delete(kitchenId)
         if (listeners.size === 0) clearTimeout(timer)
       }
+      listeners.set(kitchenId, ofKitchen.add(listener))
+      if (isFirst) starting = start().finally(() => (starting = undefined))
+      try {
+        await starting
+      } catch (error) {
+        // whoever could not be told from when to listen is not kept as a listener: the tablet comes back
+        leave()
+        throw error
+      }
+      return leave
     },
     close() {
       listeners.clear()

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import type { Run } from '@fleam/contract/runs'
+import { type LiveChange, openLiveFeed } from '../src/live-feed.ts'
 import { type EventReader, readEvents } from './event-reader.ts'
 import { type Asker, openTestApp, runRequest, type Stocked, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+import { until } from './processes.ts'
 
 let test_: TestApp
 let kitchen: Stocked
@@ -105,4 +107,27 @@ test('a tub that was added and a run that was finished are told', async () => {
 
 test('nobody listens without a session', async () => {
   expect((await fetch(`${url}/api/v1/live`)).status).toBe(401)
+})
+
+test('a first read that fails leaves nobody deaf: the next who listens hears, and nothing of before is told again', async () => {
+  const run = await startRun(kitchen)
+  await weigh(kitchen, run, '100 g')
+  const { acrossKitchens } = test_.db
+  let isAway = true
+  const findAll: typeof acrossKitchens.weighings.findAll = async (options) => {
+    if (isAway) throw new Error('The database is away.')
+    return acrossKitchens.weighings.findAll(options)
+  }
+  const flaky = { ...test_.db, acrossKitchens: { ...acrossKitchens, weighings: { ...acrossKitchens.weighings, findAll } } }
+  const feed = openLiveFeed(flaky)
+  const heard: number[] = []
+  const listener = (change: LiveChange) => 'weighing' in change && heard.push(change.weighing.tenths)
+  await expect(feed.listen(kitchen.kitchenId, listener)).rejects.toThrow('away')
+  isAway = false
+  await feed.listen(kitchen.kitchenId, listener)
+  await weigh(kitchen, run, '200 g')
+  feed.wake()
+  await until(async () => heard.length > 0, 5000)
+  expect(heard).toEqual([2000])
+  feed.close()
 })

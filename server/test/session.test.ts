@@ -224,7 +224,10 @@ describe('in a kitchen among several', () => {
     const without = await signIn(asked)
     expect([without.statusCode, kindOf(without), without.json().errors[0].field]).toEqual([401, 'time-code-needed', 'code'])
     expect((await signIn({ ...asked, code: '000000' })).statusCode).toBe(401)
-    expect((await signIn({ ...asked, code: generateSync({ secret: key }) })).statusCode).toBe(201)
+    const code = generateSync({ secret: key })
+    expect((await signIn({ ...asked, code })).statusCode).toBe(201)
+    // whoever saw it typed cannot use it again
+    expect((await signIn({ ...asked, code })).statusCode).toBe(401)
   })
 
   test('a session that nobody is at ends after the kitchen’s hours, on a tablet after others', async () => {

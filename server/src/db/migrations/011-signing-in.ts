@@ -48,7 +48,8 @@ export const signingIn: SchemaStep = {
       ADD UNIQUE KEY IF NOT EXISTS sessions_id (id)`,
     `ALTER TABLE people
       ADD COLUMN IF NOT EXISTS secret_kind ENUM('pin', 'passphrase') NULL,
-      ADD COLUMN IF NOT EXISTS time_code_secret VARCHAR(100) NULL`,
+      ADD COLUMN IF NOT EXISTS time_code_secret VARCHAR(100) NULL,
+      ADD COLUMN IF NOT EXISTS time_code_step INT NOT NULL DEFAULT 0`,
     "UPDATE people SET secret_kind = IF(role = 'cook', 'pin', 'passphrase') WHERE secret_hash IS NOT NULL AND secret_kind IS NULL",
     'ALTER TABLE people DROP INDEX IF EXISTS people_sign_in_name',
     'ALTER TABLE people ADD UNIQUE KEY IF NOT EXISTS people_sign_in (kitchen_id, sign_in_name)',

@@ -33,18 +33,31 @@ export const liveRoutes: Routes = (app, { db, live, streams }) => {
         stream.send('bench', { runId: change.runId, event: change.event }, writePosition(at))
       }
     }
-    const stop = await live.listen(kitchen.id, (change) => {
-      if (isCatchingUp) waiting.push(change)
-      else pass(change)
-    })
+    // one that cannot be told everything is ended, so that the tablet comes back for it
+    const orEnd = <Result>(work: Promise<Result>) =>
+      work.catch((error: Error) => {
+        request.log.warn({ err: error }, 'a listener could not be told what it missed')
+        stream.end()
+        return undefined
+      })
+    const stop = await orEnd(
+      live.listen(kitchen.id, (change) => {
+        if (isCatchingUp) waiting.push(change)
+        else pass(change)
+      }),
+    )
+    if (!stop) return
     stream.onEnd(stop)
     stream.send('ready', {})
     if (position) {
-      const [weighings, events] = await Promise.all([
-        listWeighingsAt(db.acrossKitchens, { last: position.weighing, places: [], limit: mostMissed }),
-        listBenchEventsAt(db.acrossKitchens, { last: position.event, places: [], limit: mostMissed }),
-      ])
-      for (const change of [...weighings, ...events]) {
+      const missed = await orEnd(
+        Promise.all([
+          listWeighingsAt(db.acrossKitchens, { last: position.weighing, places: [], limit: mostMissed }),
+          listBenchEventsAt(db.acrossKitchens, { last: position.event, places: [], limit: mostMissed }),
+        ]),
+      )
+      if (!missed) return
+      for (const change of missed.flat()) {
         sent.add(idOf(change))
         pass(change)
       }

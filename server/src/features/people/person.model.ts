@@ -1,7 +1,7 @@
 import type { SecretKind } from '@fleam/contract/people'
 import type { PersonRole } from '@fleam/contract/roles'
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
-import { idColumn, kitchenColumn, versionColumn } from '../../db/columns.ts'
+import { countColumn, idColumn, kitchenColumn, versionColumn } from '../../db/columns.ts'
 
 /** A person of a kitchen. Without a `signInName` nobody can sign in as them: they came in with a file. */
 export interface PersonRow extends Model<InferAttributes<PersonRow>, InferCreationAttributes<PersonRow>> {
@@ -14,6 +14,8 @@ export interface PersonRow extends Model<InferAttributes<PersonRow>, InferCreati
   secretKind: CreationOptional<SecretKind | null>
   /** Of who is asked for a time code beside the secret. */
   timeCodeSecret: CreationOptional<string | null>
+  /** The half minute of the last code that was taken: each is taken once. */
+  timeCodeStep: CreationOptional<number>
   hasDemoSecret: CreationOptional<boolean>
   active: CreationOptional<boolean>
   version: CreationOptional<number>
@@ -31,6 +33,7 @@ export const definePeople = (sequelize: Sequelize) =>
       secretHash: DataTypes.STRING(200),
       secretKind: DataTypes.ENUM('pin', 'passphrase'),
       timeCodeSecret: DataTypes.STRING(100),
+      timeCodeStep: countColumn(),
       hasDemoSecret: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       active: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
       version: versionColumn(),

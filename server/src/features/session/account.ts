@@ -6,7 +6,7 @@ import { found } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
 import { hashSecret, refuseUnfit, secretFits } from '../people/secrets.ts'
 import { noteSecurity, type SecurityKind } from '../security/security-events.ts'
-import { timeCodeFits } from './time-codes.ts'
+import { stepOfCode } from './time-codes.ts'
 
 /** What a person has to sign in with, and where they are signed in. */
 export async function findAccount({ records, person, sessionId }: SignedIn): Promise<Account> {
@@ -52,7 +52,7 @@ export async function changeOwnSecret(by: SignedIn, change: z.infer<typeof ownSe
 
 /** Asks for a time code at every sign-in from now on, once one has been typed. */
 export async function askForTimeCode(by: SignedIn, { key, code }: z.infer<typeof timeCodeConfirm>, address: string): Promise<void> {
-  if (!timeCodeFits(key, code)) throw refuseField('code', 'That code is not the present one: wait for the next and type it.')
+  if (stepOfCode(key, code) === undefined) throw refuseField('code', 'That code is not the present one: wait for the next and type it.')
   await by.records.people.update({ timeCodeSecret: key }, { id: by.person.id })
   await note(by, 'time code asked for', address)
 }

@@ -16,7 +16,7 @@ import { tabletOf } from '../tablets/service.ts'
 import type { TabletRow } from '../tablets/tablet.model.ts'
 import type { Attempts } from './attempts.ts'
 import { endOfSession } from './session-end.ts'
-import { timeCodeFits } from './time-codes.ts'
+import { takeTimeCode } from './time-codes.ts'
 
 const looksLikePin = /^\d{4,8}$/
 
@@ -51,7 +51,7 @@ export async function openSession(
   if (person.timeCodeSecret) {
     if (!asked.code)
       throw new ProblemError('time-code-needed', { errors: [{ field: 'code', message: 'Type the code that your app shows now.' }] })
-    if (!timeCodeFits(person.timeCodeSecret, asked.code)) {
+    if (!(await takeTimeCode(db.of(person.kitchenId), person, asked.code))) {
       await noteSecurity(keeper, { ...note, kind: 'sign-in failed', about: 'time code' })
       throw refuseField('code', 'That code is not the present one: wait for the next and type it.', 'wrong-secret')
     }
