@@ -123,6 +123,20 @@ async function secretOf(page: Page, name: string): Promise<string> {
   return people.find((person: { name: string }) => person.name === name).secret
 }
 
+test('signing out holds though the server does not hear of it: a reload does not open as the same person', async ({ page }) => {
+  await stepIn(page, 'Pip Marsden')
+  await page.route('**/api/v1/session', (route) => (route.request().method() === 'DELETE' ? route.abort() : route.continue()))
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await expect(page.getByRole('heading', { name: 'Who is at the bench?' })).toBeVisible()
+  await page.goto('/log')
+  await expect(page.getByRole('heading', { name: 'Who is at the bench?' })).toBeVisible()
+  expect((await page.request.get('/api/v1/session')).status()).toBe(200)
+  await page.unroute('**/api/v1/session')
+  await page.goto('/log')
+  await expect(page.getByRole('heading', { name: 'Who is at the bench?' })).toBeVisible()
+  await expect.poll(async () => (await page.request.get('/api/v1/session')).status()).toBe(401)
+})
+
 test('a clock that is two days ahead refuses nothing', async ({ page }) => {
   await page.addInitScript(() => {
     const now = Date.now

@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { connect, createServer } from 'node:net'
 import { tmpdir, userInfo } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -22,6 +22,8 @@ export async function startMariadb({ dataDirectory, databases = 'fleam' }) {
   const home = join(dataDirectory, 'mariadb')
   const log = join(dataDirectory, 'mariadb.log')
   makeDirectory(dataDirectory)
+  // another database's start empties what it takes for leftovers in a folder that both use
+  makeDirectory(join(dataDirectory, 'tmp'))
   await refuseSecond(home, dataDirectory)
   const account = readAccount(join(dataDirectory, 'database.json'))
   if (!existsSync(join(home, 'mysql'))) prepareHome(home, dataDirectory)
@@ -101,13 +103,16 @@ function prepareHome(home, dataDirectory) {
       `The data directory ${home} is damaged (its system tables are missing): restore it, or set FLEAM_DATA to a new folder.`,
     )
   }
+  // made beside it and then renamed: one that is there is whole, wherever a start was interrupted
+  const fresh = `${home}.new`
   rmSync(home, { recursive: true, force: true })
+  rmSync(fresh, { recursive: true, force: true })
   const user = userInfo().username
   const result = spawnSync(
     'mariadb-install-db',
     [
       '--no-defaults',
-      `--datadir=${home}`,
+      `--datadir=${fresh}`,
       `--user=${user}`,
       '--auth-root-authentication-method=socket',
       `--auth-root-socket-user=${user}`,
@@ -119,6 +124,7 @@ function prepareHome(home, dataDirectory) {
     const reason = (result.stderr || result.stdout || String(result.error)).trim().split('\n').at(-1)
     throw new Trouble(`MariaDB could not prepare ${join(dataDirectory, 'mariadb')}: ${reason}`)
   }
+  renameSync(fresh, home)
 }
 
 function serverOptions({ home, log, port, initFile, dataDirectory }) {
@@ -126,6 +132,7 @@ function serverOptions({ home, log, port, initFile, dataDirectory }) {
   return [
     '--no-defaults',
     `--datadir=${home}`,
+    `--tmpdir=${join(dataDirectory, 'tmp')}`,
     `--user=${userInfo().username}`,
     '--bind-address=127.0.0.1',
     `--port=${port}`,

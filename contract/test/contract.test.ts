@@ -72,10 +72,16 @@ test('a ready-cut item says what its portion weighs, and a fee is shared by a nu
   expect(refused(itemCreate, { ...ready, readyCut: { portion: '180 g', feePerOrder: 12, portionsPerOrder: 60 } })).toBe(false)
 })
 
-test('a manager signs in with a password, a cook with a PIN', () => {
-  const person = { id: '01a20a1c-f130-7508-9b1f-ac17bbd31e93', name: 'Wren', secret: '1234' }
+test('managers and leads sign in with a passphrase, a cook with a PIN that nobody tries first', () => {
+  const person = { id: '01a20a1c-f130-7508-9b1f-ac17bbd31e93', name: 'Wren', secret: '4719' }
   expect(refused(personCreate, { ...person, role: 'cook' })).toBe(false)
-  expect(refused(personCreate, { ...person, role: 'manager' })).toBe(true)
+  for (const role of ['manager', 'lead']) {
+    expect(refused(personCreate, { ...person, role })).toBe(true)
+    expect(refused(personCreate, { ...person, role, secret: 'four wet oars' })).toBe(false)
+    expect(refused(personCreate, { ...person, role, secret: 'wren, wren, wren' })).toBe(true)
+  }
+  for (const secret of ['1234', '0000', '8765', '471', '471947194', 'four wet oars'])
+    expect(refused(personCreate, { ...person, role: 'cook', secret })).toBe(true)
 })
 
 test('a kitchen’s currency is one that exists', () => {

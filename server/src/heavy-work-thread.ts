@@ -11,6 +11,7 @@ import {
   pairPieces,
   rackCuts,
   readCsv,
+  readCutSheetFile,
   uncertainMakeOrBuy,
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
@@ -25,6 +26,7 @@ const jobs: typeof Jobs = {
   pairPieces,
   rackCuts,
   readCsv,
+  readCutSheetFile,
   uncertainMakeOrBuy,
   writeYieldTestSheet,
 }

@@ -3,7 +3,8 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Run } from '@fleam/contract/runs'
-import { addPerson, openTestApp, runRequest, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+import { checkDatabase, type Fault } from '../src/consistency.ts'
+import { addPerson, finishedRun, openTestApp, runRequest, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
 import { type RunningServer, root, startServer, until } from './processes.ts'
 
 jest.setTimeout(180_000)
@@ -129,5 +130,102 @@ describe('the database killed in the middle', () => {
       await database.stop()
       rmSync(dataDirectory, { recursive: true, force: true })
     }
+  })
+})
+
+describe('much at once, and cut off in the middle', () => {
+  let test_: TestApp
+  beforeAll(async () => {
+    test_ = await openTestApp()
+  })
+  afterAll(() => test_.close())
+  const faults = async () => {
+    const found: Fault[] = []
+    await checkDatabase(test_.db, (fault) => found.push(fault))
+    return found
+  }
+
+  test('an import whose server is killed is there as a whole or not at all', async () => {
+    const [source, target] = [await stockKitchen(test_, 'Source'), await stockKitchen(test_, 'Target')]
+    await finishedRun(source, { steaks: ['180 g', '184 g', '176 g', '181 g'], received: '2900 g', minutes: 14 })
+    const file = (await source.manager.ask('GET', '/runs.json')).body as unknown as { runs: object[] }
+    const runs = 200
+    /** The same run so many times, each under ids of its own. */
+    const fileOf = () => {
+      const text = JSON.stringify(file.runs[0])
+      const copy = (mark: string) =>
+        JSON.parse(text.replaceAll(/"[0-9a-f]{8}(-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}")/g, `"${mark}$1`))
+      return JSON.stringify({ ...file, runs: Array.from({ length: runs }, () => copy(randomUUID().slice(0, 8))) })
+    }
+    const cuts = [40, 250, 500, 900, 1500, 2500]
+    for (const afterMs of cuts) {
+      const before = await test_.db.of(target.kitchenId).runs.count()
+      const server = await startServer(test_.url)
+      const sent = fetch(`${server.url}/api/v1/run-imports?preview=false`, {
+        method: 'POST',
+        headers: { cookie: target.manager.cookie, 'content-type': 'application/json' },
+        body: fileOf(),
+      }).then(
+        (answer) => answer.status,
+        () => 0,
+      )
+      await Promise.race([sent, new Promise((resolve) => setTimeout(resolve, afterMs))])
+      await server.kill()
+      const status = await sent
+      // a transaction of a server that is gone ends a moment later
+      await until(async () => ((await test_.db.of(target.kitchenId).runs.count()) - before) % runs === 0, 10_000)
+      const added = (await test_.db.of(target.kitchenId).runs.count()) - before
+      expect([0, runs]).toContain(added)
+      if (status === 200) expect(added).toBe(runs)
+    }
+    expect(await faults()).toEqual([])
+  })
+
+  test('weighing, moving, taking back, finishing, receiving and saving items at once: no answer of 500, and everything fits', async () => {
+    const kitchen = await stockKitchen(test_, 'Rush')
+    const statuses: number[] = []
+    const ask = async (...given: Parameters<typeof kitchen.cook.ask>) => {
+      const answer = await kitchen.manager.ask(...given)
+      statuses.push(answer.status)
+      return answer.body as unknown as Run & { version: number; name: string }
+    }
+    const bench = async () => {
+      for (let round = 0; round < 4; round += 1) {
+        const run = await ask('POST', '/runs', runRequest(kitchen))
+        const tubs = run.tubs.map(({ id }) => id)
+        const at = () => ({ id: randomUUID(), weighedAt: new Date().toISOString() })
+        const lines = await Promise.all(
+          Array.from({ length: 5 }, () => ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tubs[0] ?? '', '184 g'))),
+        )
+        await Promise.all(
+          lines.flatMap(({ id }) => [
+            ask('POST', `/runs/${run.id}/moves`, { ...at(), reversalId: randomUUID(), weighingId: id, tubId: tubs[1] }),
+            ask('POST', `/runs/${run.id}/reversals`, { ...at(), reversesId: id }),
+          ]),
+        )
+        const finish = { version: run.version, minutes: 9, unaccountedReason: 'the rest was not weighed' }
+        await Promise.all([
+          ask('POST', `/runs/${run.id}/finish`, finish),
+          ask('POST', `/runs/${run.id}/finish`, finish),
+          ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tubs[0] ?? '', '10 g')),
+        ])
+      }
+    }
+    const office = async () => {
+      for (let round = 0; round < 12; round += 1) {
+        const { version } = await ask('PUT', `/suppliers/${kitchen.supplierId}`, { version: round + 1, name: `Harrow & Fenn ${round}` })
+        expect(version).toBe(round + 2)
+        await ask('POST', `/items/${kitchen.itemId}/quotes`, {
+          id: randomUUID(),
+          supplierId: kitchen.supplierId,
+          price: { amount: 30 + round, per: 'kg' },
+          quotedOn: '2026-02-03',
+        })
+      }
+    }
+    await Promise.all([bench(), bench(), bench(), bench(), office()])
+    expect(statuses.filter((status) => status >= 500)).toEqual([])
+    expect(statuses.filter((status) => status === 201).length).toBeGreaterThan(100)
+    expect(await faults()).toEqual([])
   })
 })

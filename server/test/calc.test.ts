@@ -57,10 +57,11 @@ test('what is not JSON is refused as that', async () => {
   expect([response.statusCode, response.json().type]).toEqual([400, 'urn:fleam:problem:broken-request'])
 })
 
-test('the API describes itself', async () => {
-  const spec = (await test_.app.inject('/api/v1/openapi.json')).json()
+test('the API describes itself to who is signed in', async () => {
+  const spec = (await kitchen.cook.ask('GET', '/openapi.json')).body as unknown as { paths: object }
   expect(Object.keys(spec.paths)).toEqual(
     expect.arrayContaining(['/api/v1/calc/yield-test', '/api/v1/runs/{id}/weighings', '/api/v1/session']),
   )
-  expect((await test_.app.inject('/api/docs')).statusCode).toBe(200)
+  const docs = (headers: Record<string, string>) => test_.app.inject({ url: '/api/docs', headers })
+  expect([(await docs({})).statusCode, (await docs({ cookie: kitchen.cook.cookie })).statusCode]).toEqual([401, 200])
 })

@@ -58,12 +58,6 @@ describe('the demo kitchen', () => {
     const days = runs.map((run) => run.startedAt.slice(0, 10))
     expect([days[0], days.at(-1)]).toEqual(['2025-06-19', '2026-06-15'])
   })
-
-  test('signs its people in with the secrets that it lists', async () => {
-    for (const { name, secret } of (await test_.app.inject('/api/v1/demo')).json().people) {
-      expect((await test_.app.inject({ method: 'POST', url: '/api/v1/session', payload: { name, secret } })).statusCode).toBe(201)
-    }
-  })
 })
 
 describe('JSON', () => {

@@ -22,7 +22,9 @@ export function openEventStream(request: FastifyRequest, reply: FastifyReply, st
   const leave = streams.add(signedIn(request).sessionId, () => end())
   reply.hijack()
   const { raw } = reply
+  // what every answer carries, which a stream of one's own would leave out
   raw.writeHead(200, {
+    ...(reply.getHeaders() as Record<string, string>),
     'content-type': 'text/event-stream; charset=utf-8',
     'cache-control': 'no-store',
     'x-accel-buffering': 'no',

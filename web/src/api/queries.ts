@@ -10,11 +10,13 @@ import type { WayOfCutting, YieldBookEntry, YieldTestRecord } from '@fleam/contr
 import { queryOptions, useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { get, getAll, ProblemFailure } from './http.ts'
 import { sessionIsSettled, sessionRanOut } from './session-over.ts'
+import { finishSigningOut } from './sign-out.ts'
 
 /** Who is signed in; `null` when nobody is. Who was at it when a session ran out stays until somebody signs in. */
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
   queryFn: async ({ client }): Promise<Session | null> => {
+    if (await finishSigningOut()) return null
     try {
       const session = await get<Session>('/session')
       sessionIsSettled()

@@ -3,9 +3,9 @@ import { Suspense } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Moon, Sun } from 'react-bootstrap-icons'
 import { Link, Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useMatches, useNavigate, useNavigation } from 'react-router'
-import { send } from '../api/http.ts'
 import { sessionQuery, useSession } from '../api/queries.ts'
 import { sessionIsSettled } from '../api/session-over.ts'
+import { signOut } from '../api/sign-out.ts'
 import { OutboxStatus } from '../features/runs/outbox-status.tsx'
 import { standIn } from '../ui/days.ts'
 import { Loading } from '../ui/notes.tsx'
@@ -58,7 +58,7 @@ function SignedInShell() {
   const { shown, choose } = useTheme()
   const lightWords = shown === 'dark' ? 'Light pages' : 'Dark pages'
   async function leave() {
-    await send('DELETE', '/session').catch(() => undefined)
+    await signOut()
     queryClient.clear()
     sessionIsSettled()
     // on a tablet of the kitchen the next person goes on where this one was

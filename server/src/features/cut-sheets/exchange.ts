@@ -1,9 +1,20 @@
-import { type CutSheetImportReport, cutSheetExport } from '@fleam/contract/cut-sheets'
+import { type CutSheetBody, type CutSheetImportReport, cutSheetExport } from '@fleam/contract/cut-sheets'
 import { v7 as uuidv7 } from 'uuid'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { Actor } from '../../http/access.ts'
 import { readJsonFile } from '../../http/json-file.ts'
 import { createCutSheet, listCutSheets } from './service.ts'
+
+/** A file of cut sheets as read: the sheets, or what is wrong with it. */
+export interface CutSheetFile {
+  content: { sheets: CutSheetBody[] } | undefined
+  problems: CutSheetImportReport['problems']
+}
+
+export function readCutSheetFile(text: string): CutSheetFile {
+  const { content, problems } = readJsonFile(text, cutSheetExport)
+  return { content, problems }
+}
 
 /** The kitchen's cut sheets, or one of them, as a file that another kitchen can read in. */
 export async function exportCutSheets(records: KitchenRecords, only?: string): Promise<object> {
@@ -12,11 +23,10 @@ export async function exportCutSheets(records: KitchenRecords, only?: string): P
 }
 
 /**
- * Reads a file of cut sheets and says which are new; adds them, all or none, unless it is a preview. A sheet that says
+ * Says which sheets of a file are new; adds them, all or none, unless it is a preview. A sheet that says
  * the same as one that is here already is left out.
  */
-export async function importCutSheets(by: Actor, text: string, preview: boolean): Promise<CutSheetImportReport> {
-  const { content, problems } = readJsonFile(text, cutSheetExport)
+export async function importCutSheets(by: Actor, { content, problems }: CutSheetFile, preview: boolean): Promise<CutSheetImportReport> {
   if (!content) return { written: false, added: [], alreadyHere: [], problems }
   const known = new Set((await listCutSheets(by.records, '', 1000)).map((sheet) => JSON.stringify(sheet.body)))
   const added = content.sheets.filter((body) => !known.has(JSON.stringify(body)))

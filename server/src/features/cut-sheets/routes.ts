@@ -12,6 +12,7 @@ import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { nameCursor, pageFrom, readCursor } from '../../http/paging.ts'
+import { workFor } from '../../http/work-for.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { noteExchange } from '../security/security-events.ts'
 import { exportCutSheets, importCutSheets } from './exchange.ts'
@@ -19,7 +20,7 @@ import { changeCutSheet, createCutSheet, findCutSheet, listCutSheets, listVersio
 
 const largestSheet = 256 * 1024
 
-export const cutSheetRoutes: Routes = (app) => {
+export const cutSheetRoutes: Routes = (app, { heavyWork }) => {
   app.get(
     '/api/v1/cut-sheets',
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(cutSheet) } } },
@@ -82,6 +83,9 @@ export const cutSheetRoutes: Routes = (app) => {
       bodyLimit: 4 * 1024 * 1024,
       schema: { body: cutSheetImport, response: { 200: cutSheetImportReport } },
     },
-    async (request) => importCutSheets(signedIn(request), request.body.text, request.body.preview),
+    async (request, reply) => {
+      const file = await heavyWork.run('readCutSheetFile', request.body.text, workFor(request, reply))
+      return importCutSheets(signedIn(request), file, request.body.preview)
+    },
   )
 }

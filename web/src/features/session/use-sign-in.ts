@@ -5,6 +5,7 @@ import { useNavigate, useSearchParams } from 'react-router'
 import { ProblemFailure, send } from '../../api/http.ts'
 import { sessionQuery } from '../../api/queries.ts'
 import { sessionIsSettled } from '../../api/session-over.ts'
+import { signedInAgain } from '../../api/sign-out.ts'
 import { outbox } from '../../outbox/tablet-outbox.ts'
 import { useRequestForm } from '../../ui/request-form.ts'
 
@@ -35,6 +36,7 @@ export function useSignIn() {
     if (!session) return
     queryClient.clear()
     sessionIsSettled()
+    signedInAgain()
     queryClient.setQueryData(sessionQuery.queryKey, session)
     outbox.tryNow()
     const to = search.get('to')
