@@ -1,3 +1,6 @@
+import type { RunsFile } from './features/runs/import.ts'
+import type { YieldTestSheet } from './features/runs/yield-test-sheet.ts'
+
 export { uncertainMakeOrBuy } from '@fleam/core/compare/uncertainty'
 export { bestMix } from '@fleam/core/plan/best-mix'
 export { bondedPair } from '@fleam/core/plan/bonded-pair'
@@ -5,7 +8,17 @@ export { cutInOrder } from '@fleam/core/plan/cut-in-order'
 export { rackCuts } from '@fleam/core/plan/rack-cuts'
 export { learnUsualShape } from '@fleam/core/plan/usual-profile'
 export { pairPieces } from '@fleam/core/portions/pair-pieces'
-export { readCutSheetFile } from './features/cut-sheets/exchange.ts'
+export { readCutSheetFile } from './features/cut-sheets/read-cut-sheets.ts'
 export { readCsv } from './features/prices/read-price-list.ts'
-export { importRunsFile } from './features/runs/import.ts'
-export { writeYieldTestSheet } from './features/runs/yield-test-sheet.ts'
+
+// what needs large packages loads them when it is first asked for: a thread that only computes is there at once
+
+export async function importRunsFile(file: RunsFile, tell?: (done: number) => void) {
+  const { importRunsFile: importFile } = await import('./features/runs/import.ts')
+  return importFile(file, tell)
+}
+
+export async function writeYieldTestSheet(sheet: YieldTestSheet) {
+  const { writeYieldTestSheet: write } = await import('./features/runs/yield-test-sheet.ts')
+  return write(sheet)
+}

@@ -1,6 +1,6 @@
 import type { MessagePort } from 'node:worker_threads'
 import { InputError } from '@fleam/core/input-error'
-import { isUnreachable } from './db/database.ts'
+import { isUnreachable } from './db/unreachable.ts'
 import type * as Jobs from './heavy-work-jobs.ts'
 import {
   bestMix,

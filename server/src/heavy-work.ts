@@ -33,7 +33,7 @@ export interface HeavyWork {
 
 /** One core is left to whoever only asks for something. */
 const threads = Math.max(1, availableParallelism() - 1)
-const usualLimitMs = 5_000
+const usualLimitMs = 10_000
 const mostMegabytes = 1024
 const mostWaitingOfOne = 20
 
@@ -57,13 +57,15 @@ export function openHeavyWork(workerFile: string, databaseUrl: string): HeavyWor
     async run(name, input, { owner = '', signal, limitMs = usualLimitMs, onProgress } = {}) {
       const leave = await turns.take(owner, signal)
       const budget = new AbortController()
-      const timer = setTimeout(() => budget.abort(), limitMs)
+      let timer: NodeJS.Timeout | undefined
       const { port1: told, port2: progress } = new MessageChannel()
       told.on('message', (done: number) => onProgress?.(done))
       try {
         pool ??= startPool()
+        const ready = await pool
+        timer = setTimeout(() => budget.abort(), limitMs)
         const signals = signal ? AbortSignal.any([signal, budget.signal]) : budget.signal
-        const answer = await (await pool).run({ name, input, progress }, { name: 'work', signal: signals, transferList: [progress] })
+        const answer = await ready.run({ name, input, progress }, { name: 'work', signal: signals, transferList: [progress] })
         if ('refusal' in answer) throw new InputError(answer.refusal.field, answer.refusal.message)
         if ('problem' in answer) throw new ProblemError(answer.problem.kind, answer.problem.extra)
         return answer.result

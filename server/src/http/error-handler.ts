@@ -1,7 +1,7 @@
 import { InputError } from '@fleam/core/input-error'
 import type { FastifyError, FastifyInstance, FastifyReply } from 'fastify'
 import { hasZodFastifySchemaValidationErrors, isResponseSerializationError } from 'fastify-type-provider-zod'
-import { isUnreachable } from '../db/database.ts'
+import { isUnreachable } from '../db/unreachable.ts'
 import { ProblemError, type ProblemKind } from './problems.ts'
 
 /** Turns whatever was thrown into problem+json; what is not foreseen is logged and answered without its inside. */

@@ -61,8 +61,9 @@ function SignedInShell() {
     await signOut()
     queryClient.clear()
     sessionIsSettled()
-    // on a tablet of the kitchen the next person goes on where this one was
-    navigate(tablet ? `/sign-in?to=${encodeURIComponent(pathname + search)}` : '/sign-in')
+    // on a tablet of the kitchen the next person goes on where this one was, save where that is one person's or a role's
+    const isShared = tablet !== null && !/^\/(account|kitchen)\b/.test(pathname)
+    navigate(isShared ? `/sign-in?to=${encodeURIComponent(pathname + search)}` : '/sign-in')
   }
   const title = useMatches().findLast(({ handle }) => isTitled(handle))?.handle as Titled | undefined
   return (

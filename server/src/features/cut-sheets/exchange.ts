@@ -1,20 +1,9 @@
-import { type CutSheetBody, type CutSheetImportReport, cutSheetExport } from '@fleam/contract/cut-sheets'
+import type { CutSheetImportReport } from '@fleam/contract/cut-sheets'
 import { v7 as uuidv7 } from 'uuid'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { Actor } from '../../http/access.ts'
-import { readJsonFile } from '../../http/json-file.ts'
+import type { CutSheetFile } from './read-cut-sheets.ts'
 import { createCutSheet, listCutSheets } from './service.ts'
-
-/** A file of cut sheets as read: the sheets, or what is wrong with it. */
-export interface CutSheetFile {
-  content: { sheets: CutSheetBody[] } | undefined
-  problems: CutSheetImportReport['problems']
-}
-
-export function readCutSheetFile(text: string): CutSheetFile {
-  const { content, problems } = readJsonFile(text, cutSheetExport)
-  return { content, problems }
-}
 
 /** The kitchen's cut sheets, or one of them, as a file that another kitchen can read in. */
 export async function exportCutSheets(records: KitchenRecords, only?: string): Promise<object> {

@@ -35,8 +35,14 @@ function fontFile(name: string, file: string): Buffer {
   return readFileSync(join(dirname(requireFrom.resolve(`${name}/package.json`)), 'files', file))
 }
 
+/** What a sheet for the wall is of. */
+export interface YieldTestSheet {
+  run: Run
+  kitchen: Kitchen
+}
+
 /** A yield test on one A4 page that can be hung on the wall, as the bytes of a PDF. */
-export async function writeYieldTestSheet({ run, kitchen }: { run: Run; kitchen: Kitchen }): Promise<Uint8Array> {
+export async function writeYieldTestSheet({ run, kitchen }: YieldTestSheet): Promise<Uint8Array> {
   const doc = new PDFDocument({
     size: 'A4',
     margins: { top: margin, left: margin, right: margin, bottom: 0 },
