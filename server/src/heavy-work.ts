@@ -43,19 +43,18 @@ const mostWaitingOfOne = 20
  */
 export function openHeavyWork(workerFile: string, databaseUrl: string): HeavyWork {
   let pool: Promise<Piscina> | undefined
-  const turns = takeTurns({
-    atOnce: threads,
-    mostWaiting: mostWaitingOfOne,
-    refuse: () => new ProblemError('busy', { detail: 'Wait until some of what you asked for is done.' }, 2),
-  })
+  const refuse = () => new ProblemError('busy', { detail: 'Wait until some of what you asked for is done.' }, 2)
+  const turns = takeTurns({ atOnce: threads, mostWaiting: mostWaitingOfOne, refuse })
+  // what takes minutes has a thread of its own, and keeps nothing short waiting
+  const turnsOfLong = takeTurns({ atOnce: 1, mostWaiting: mostWaitingOfOne, refuse })
   const startPool = async () => {
     const { default: Piscina } = await import('piscina')
     const resourceLimits = { maxOldGenerationSizeMb: mostMegabytes }
-    return new Piscina({ filename: workerFile, maxThreads: threads, idleTimeout: 60_000, resourceLimits, workerData: { databaseUrl } })
+    return new Piscina({ filename: workerFile, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, workerData: { databaseUrl } })
   }
   return {
     async run(name, input, { owner = '', signal, limitMs = usualLimitMs, onProgress } = {}) {
-      const leave = await turns.take(owner, signal)
+      const leave = await (limitMs > usualLimitMs ? turnsOfLong : turns).take(owner, signal)
       const budget = new AbortController()
       let timer: NodeJS.Timeout | undefined
       const { port1: told, port2: progress } = new MessageChannel()
@@ -70,6 +69,7 @@ export function openHeavyWork(workerFile: string, databaseUrl: string): HeavyWor
         if ('problem' in answer) throw new ProblemError(answer.problem.kind, answer.problem.extra)
         return answer.result
       } catch (error) {
+        if (signal?.aborted) throw new ProblemError('broken-request', { detail: 'Nobody waits for the answer any more.' })
         if (budget.signal.aborted) throw tooMuchWork(`It was stopped after ${limitMs / 1000} seconds`)
         if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') throw tooMuchWork(`It needed more than ${mostMegabytes} MB`)
         throw error
