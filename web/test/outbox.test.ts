@@ -166,6 +166,24 @@ describe('the outbox', () => {
   })
 })
 
+test('a store that never answers keeps nothing from being sent, and is not believed to keep anything', async () => {
+  const never = () => new Promise<never>(() => undefined)
+  const store: OutboxStore = { all: never, add: never, change: never, remove: never }
+  const troubles: (string | null)[] = []
+  const sent: string[] = []
+  const send: Sent = async (one) => {
+    sent.push(one.id)
+    return stored(one)
+  }
+  const outbox = createOutbox({ store, send, say: () => undefined, pauseMs: () => 1, storePatienceMs: 20 })
+  outbox.watch(() => troubles.push(outbox.state().trouble))
+  await outbox.post(line('a'))
+  await outbox.post(line('b'))
+  await settled(() => outbox.state().lines.length === 0)
+  expect(sent).toEqual(['a', 'b'])
+  expect(troubles.some((words) => words?.startsWith('This browser keeps nothing'))).toBe(true)
+})
+
 describe('a line on its way', () => {
   const asked: { path: string; body: Record<string, unknown> }[] = []
   function answering(answer: (body: Record<string, unknown>) => unknown): void {

@@ -45,19 +45,22 @@ export interface OutboxOptions {
   say: (words: string) => void
   /** Waits before another try, in ms. */
   pauseMs?: (failures: number) => number
+  /** How long the store is waited for. */
+  storePatienceMs?: number
 }
 
 export const signInTrouble = 'Sign in again to send what waits.'
 const notKept = 'This browser keeps nothing on the tablet: do not close the page while something waits.'
 const usualPause = (failures: number) => Math.min(5_000, 400 * 2 ** Math.min(failures, 4))
 
-export function createOutbox({ store, send, say, pauseMs = usualPause }: OutboxOptions): Outbox {
+export function createOutbox({ store, send, say, pauseMs = usualPause, storePatienceMs = 1500 }: OutboxOptions): Outbox {
   let state: OutboxState = { lines: [], trouble: null }
   const watchers = new Set<() => void>()
   let onStored: (runId: string, answer: StoredAnswer) => void = () => undefined
   let sending = false
   let retryTimer: ReturnType<typeof setTimeout> | undefined
   let failures = 0
+  let patienceMs = storePatienceMs
 
   function change(part: Partial<OutboxState>): void {
     state = { ...state, ...part }
@@ -70,12 +73,30 @@ export function createOutbox({ store, send, say, pauseMs = usualPause }: OutboxO
 
   async function refuse(id: string, refusal: string | null, refusalKind?: string): Promise<void> {
     replace(id, (line) => ({ ...line, refusal, refusalKind }))
-    await store.change(id, { refusal, refusalKind }).catch(() => undefined)
+    await isDone(store.change(id, { refusal, refusalKind }))
   }
 
   async function forget(id: string): Promise<void> {
     change({ lines: state.lines.filter((line) => line.id !== id) })
-    await store.remove(id).catch(() => undefined)
+    await isDone(store.remove(id))
+  }
+
+  /** Whether the store has done something; one that once did not answer in time is no longer waited for. */
+  async function isDone(work: Promise<unknown>): Promise<boolean> {
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const tooLate = new Promise<boolean>((resolve) => {
+      timer = setTimeout(() => {
+        patienceMs = 0
+        resolve(false)
+      }, patienceMs)
+    })
+    const done = work.then(
+      () => true,
+      () => false,
+    )
+    const isInTime = await Promise.race([done, tooLate])
+    clearTimeout(timer)
+    return isInTime
   }
 
   /** Sends what waits, one after the other. @returns whether to go on with the next */
@@ -145,13 +166,9 @@ export function createOutbox({ store, send, say, pauseMs = usualPause }: OutboxO
     async post(line) {
       const shown = { ...line, refusal: null, order: Number.POSITIVE_INFINITY } as OutboxLine
       change({ lines: [...state.lines, shown] })
-      try {
-        const { order: _unset, ...fresh } = shown
-        const order = await store.add(fresh)
-        replace(line.id, (held) => ({ ...held, order }))
-      } catch {
-        change({ trouble: notKept })
-      }
+      const { order: _unset, ...fresh } = shown
+      const added = store.add(fresh).then((order) => replace(line.id, (held) => ({ ...held, order })))
+      if (!(await isDone(added))) change({ trouble: notKept })
       void sendWaiting()
     },
     async sendAgain(id) {
