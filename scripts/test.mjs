@@ -13,7 +13,7 @@ import { soak } from './soak.mjs'
 const soakSeconds = 60
 
 /** Seconds of requests that nobody means, the same ones on every run of the tests. */
-const assaultSeconds = 60
+const assaultSeconds = 45
 const assaultSeed = 4
 
 /** `npm test` runs everything; `npm test -- jest runs` or `npm test -- e2e bench` only what the words name. */

@@ -34,7 +34,7 @@ describe('the server killed in the middle', () => {
   })
   afterAll(() => test_.close())
 
-  test.each([1, 2, 3])('200 weigh-ins from two clients, killed at random moments: every one acknowledged is there once (%#)', async () => {
+  test.each([1, 2])('200 weigh-ins from two clients, killed at random moments: every one acknowledged is there once (%#)', async () => {
     const kitchen = await stockKitchen(test_, `Kitchen ${randomUUID()}`)
     const other = await addPerson(test_, kitchen.kitchenId, 'cook')
     const run = (await kitchen.cook.ask('POST', '/runs', runRequest(kitchen, { received: '90 kg', billed: '90 kg', weightsChecked: true })))
@@ -157,7 +157,7 @@ describe('much at once, and cut off in the middle', () => {
         JSON.parse(text.replaceAll(/"[0-9a-f]{8}(-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}")/g, `"${mark}$1`))
       return JSON.stringify({ ...file, runs: Array.from({ length: runs }, () => copy(randomUUID().slice(0, 8))) })
     }
-    const cuts = [40, 250, 500, 900, 1500, 2500]
+    const cuts = [60, 400, 900, 2000]
     for (const afterMs of cuts) {
       const before = await test_.db.of(target.kitchenId).runs.count()
       const server = await startServer(test_.url)

@@ -8,7 +8,7 @@ import { stockedKitchen } from './kitchen.ts'
 
 const { test_, kitchen } = stockedKitchen()
 const round = Array.from({ length: 40 }, (_, index) => ({ cm: index * 5, girthCm: 30 }))
-/** A plan of two metres in steps of a fifth of a millimetre, with as many kinds as are taken. */
+/** A plan of two metres in the finest steps that are taken for it, with as many kinds as are taken. */
 const endless = {
   stations: round,
   grams: 20_000,
@@ -24,7 +24,7 @@ const endless = {
     minCount: 2,
     maxCount: 60,
   })),
-  stepCm: 0.02,
+  stepCm: 0.04,
 }
 
 test('a calculation that takes too long is stopped, with a word about what to ask for; others go on', async () => {

@@ -28,7 +28,7 @@ export function openDatabase(url: string, connectionLimit = 10, hear?: (statemen
     database: target.pathname.slice(1),
     // one more than asked for watches whether the database is there
     pool: { max: connectionLimit + 1, acquire: 2000, idle: 60_000 },
-    dialectOptions: { connectTimeout: 1000, bigIntAsNumber: true, insertIdAsNumber: true, decimalAsNumber: true, typeCast },
+    dialectOptions: { connectTimeout: 5000, bigIntAsNumber: true, insertIdAsNumber: true, decimalAsNumber: true, typeCast },
     define: { underscored: true, timestamps: false, freezeTableName: true },
     timezone: '+00:00',
     logging: hear ?? false,

@@ -11,6 +11,7 @@ interface Connection {
 /** How often the database is asked whether it is there, and after how long without an answer it counts as away. */
 const askMs = 300
 const silentMs = 1200
+const busyMs = 300
 
 /**
  * Asks the database all the while, on a connection of the pool that is its own, whether it is there. Once it says nothing, whatever waits for it is
@@ -25,17 +26,8 @@ export function watchDatabase(sequelize: Sequelize): { close(): void } {
   let isAway = false
   let isClosed = false
   let isWatching = false
-  let refuseWaiting: (error: Error) => void = () => undefined
-  let away = new Promise<never>(() => undefined)
-
-  const silence = () => new ConnectionError(new Error('The database says nothing.'))
-  const renew = () => {
-    away = new Promise((_, reject) => {
-      refuseWaiting = reject
-    })
-    away.catch(() => undefined)
-  }
-  renew()
+  /** What refuses each statement that waits for its answer. */
+  const waiting = new Set<(error: Error) => void>()
 
   const query = sequelize.query.bind(sequelize) as (...given: unknown[]) => Promise<unknown>
   sequelize.query = ((...given: unknown[]) => {
@@ -43,7 +35,13 @@ export function watchDatabase(sequelize: Sequelize): { close(): void } {
       isWatching = true
       void watch()
     }
-    return isAway ? Promise.reject(silence()) : Promise.race([query(...given), away])
+    return new Promise((resolve, reject) => {
+      if (isAway) return reject(silence())
+      waiting.add(reject)
+      query(...given)
+        .finally(() => waiting.delete(reject))
+        .then(resolve, reject)
+    })
   }) as typeof sequelize.query
   sequelize.addHook('afterConnect', (connection) => {
     const opened = connection as Connection
@@ -55,8 +53,8 @@ export function watchDatabase(sequelize: Sequelize): { close(): void } {
   function giveUp(): void {
     if (isAway) return
     isAway = true
-    refuseWaiting(silence())
-    renew()
+    for (const refuse of waiting) refuse(silence())
+    waiting.clear()
     for (const connection of connections) connection.destroy()
     connections.clear()
   }
@@ -65,10 +63,9 @@ export function watchDatabase(sequelize: Sequelize): { close(): void } {
     let own: Connection | undefined
     while (!isClosed) {
       try {
-        own ??= await connectionManager.getConnection({ type: 'WRITE' })
-        const answered = own.ping().then(() => true)
-        if (await Promise.race([answered, waited()])) isAway = false
-        else throw silence()
+        own ??= await connect()
+        await inTime(own.ping())
+        isAway = false
       } catch {
         if (own) connectionManager.releaseConnection(own)
         own = undefined
@@ -79,6 +76,20 @@ export function watchDatabase(sequelize: Sequelize): { close(): void } {
     if (own) connectionManager.releaseConnection(own)
   }
 
+  async function connect(): Promise<Connection> {
+    const opening = connectionManager.getConnection({ type: 'WRITE' })
+    try {
+      return await inTime(opening)
+    } catch (error) {
+      // one that comes after all is given back
+      opening.then(
+        (late) => connectionManager.releaseConnection(late),
+        () => undefined,
+      )
+      throw error
+    }
+  }
+
   return {
     close() {
       isClosed = true
@@ -86,9 +97,25 @@ export function watchDatabase(sequelize: Sequelize): { close(): void } {
   }
 }
 
-/** The time is over; an answer that has come meanwhile, while this process was busy, is heard first. */
-async function waited(): Promise<false> {
-  await pause(silentMs, undefined, { ref: false })
-  for (let turns = 0; turns < 3; turns += 1) await nextTurn()
-  return false
+/** What comes in time, or a failure. */
+async function inTime<Result>(work: Promise<Result>): Promise<Result> {
+  const late = Symbol('late')
+  const result = await Promise.race([work, waited().then(() => late)])
+  if (result === late) throw silence()
+  return result as Result
 }
+
+/**
+ * The time is over. Time in which this process itself was busy does not count, and an answer that has come meanwhile is heard
+ * first.
+ */
+async function waited(): Promise<void> {
+  for (let isBusy = true; isBusy; ) {
+    const from = performance.now()
+    await pause(silentMs, undefined, { ref: false })
+    isBusy = performance.now() - from > silentMs + busyMs
+    for (let turns = 0; turns < 3; turns += 1) await nextTurn()
+  }
+}
+
+const silence = () => new ConnectionError(new Error('The database says nothing.'))
