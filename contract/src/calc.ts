@@ -234,7 +234,7 @@ export const bestMixRequest = z.object({
         onlyAt: z.enum(['thick-end', 'thin-end']).optional(),
       }),
     )
-    .max(20, 'At most 20 kinds of piece.'),
+    .max(12, 'At most 12 kinds of piece.'),
   tipsValuePerKg: amount.default(0),
   minTipsCm: cm.default(0),
   offTargetPerGram: amount.default(0),

@@ -12,7 +12,7 @@ const round = Array.from({ length: 40 }, (_, index) => ({ cm: index * 5, girthCm
 const endless = {
   stations: round,
   grams: 20_000,
-  types: Array.from({ length: 20 }, (_, index) => ({
+  types: Array.from({ length: 12 }, (_, index) => ({
     id: `kind ${index}`,
     value: 5 + index / 10,
     targetGrams: 180 + index,
