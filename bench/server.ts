@@ -18,7 +18,10 @@ export interface BenchServer {
 export async function startServer(): Promise<BenchServer> {
   const port = await freePort()
   const scale = await openScale()
-  const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1', FLEAM_DEMO: '1', FLEAM_SCALE: `127.0.0.1:${scale.port}` }
+  // one session stands for a whole kitchen here
+  const guards = { FLEAM_WRITES_PER_MINUTE: '1000000000', FLEAM_STREAMS_PER_SESSION: '1000' }
+  const address = { PORT: String(port), HOST: '127.0.0.1' }
+  const env = { ...process.env, ...guards, ...address, FLEAM_DEMO: '1', FLEAM_SCALE: `127.0.0.1:${scale.port}` }
   const child: ChildProcess = spawn(process.execPath, [join(process.cwd(), 'server/dist/main.js')], {
     env,
     stdio: process.env.FLEAM_LOG ? 'inherit' : 'ignore',

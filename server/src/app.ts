@@ -75,7 +75,7 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
     ...given,
     live: openLiveFeed(db),
     scales: openScaleHub(),
-    streams: openStreams(db),
+    streams: openStreams(db, guards.streamsPerSession),
     attempts: countAttempts(db.sequelize),
   }
   const app = Fastify({

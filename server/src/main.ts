@@ -4,7 +4,7 @@ import { serve } from './serve.ts'
 
 /** One copy of the server, as a program: everything it needs to know stands in its environment. */
 const { DATABASE_URL = '', HOST = '127.0.0.1', PORT = '4180', FLEAM_DEMO, FLEAM_LOG = 'warn', FLEAM_SCALE = '' } = process.env
-const { FLEAM_TRUST_PROXY, FLEAM_HOSTS = '', FLEAM_WRITES_PER_MINUTE } = process.env
+const { FLEAM_TRUST_PROXY, FLEAM_HOSTS = '', FLEAM_WRITES_PER_MINUTE, FLEAM_STREAMS_PER_SESSION } = process.env
 const here = dirname(fileURLToPath(import.meta.url))
 const [scaleHost, scalePort] = FLEAM_SCALE.split(':')
 
@@ -23,6 +23,7 @@ try {
         .map((host) => host.trim())
         .filter((host) => host !== ''),
       writesPerMinute: Number(FLEAM_WRITES_PER_MINUTE) || undefined,
+      streamsPerSession: Number(FLEAM_STREAMS_PER_SESSION) || undefined,
     },
     simulatedScale: scaleHost && scalePort ? { host: scaleHost, port: Number(scalePort) } : undefined,
   })

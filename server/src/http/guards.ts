@@ -5,6 +5,8 @@ import { ProblemError } from './problems.ts'
 export interface Guards {
   /** What a person may write in a minute. */
   writesPerMinute?: number | undefined
+  /** Streams of events that one session may have open. */
+  streamsPerSession?: number | undefined
   /** Whether a proxy in front is believed about addresses and TLS: none, any, or those at these addresses. */
   trustProxy?: boolean | string | undefined
   /** Names that the server answers to; any unless given. */

@@ -13,10 +13,10 @@ export interface OpenStreams {
   close(): void
 }
 
-const mostOfOne = 12
+const usualOfOne = 12
 const lookMs = 1000
 
-export function openStreams({ acrossKitchens }: Database): OpenStreams {
+export function openStreams({ acrossKitchens }: Database, mostOfOne = usualOfOne): OpenStreams {
   const ends = new Map<string, Set<() => void>>()
   let timer: NodeJS.Timeout | undefined
 
