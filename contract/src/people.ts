@@ -9,19 +9,16 @@ export const person = z.object({ id, name: z.string(), role, active: z.boolean()
 export type Person = z.infer<typeof person>
 
 /** What a person signs in with: a PIN opens only on a tablet that the kitchen has enrolled. */
-export const secretKinds = ['pin', 'passphrase'] as const
+const secretKinds = ['pin', 'passphrase'] as const
 export type SecretKind = (typeof secretKinds)[number]
 export const secretKindOf = (of: PersonRole): SecretKind => (of === 'cook' ? 'pin' : 'passphrase')
 
-/** Rows and columns of a pad, repeats and counting are what anyone would try first. */
-const easyPin = /^(\d)\1*$|^(?:0123456789|1234567890|9876543210)/
+/** Repeats, and counting up or down, are what anyone would try first. */
+const isEasyPin = (text: string) => new Set(text).size === 1 || '01234567890'.includes(text) || '09876543210'.includes(text)
 export const pin = z
   .string()
   .regex(/^\d{4,8}$/, 'A PIN has 4 to 8 figures.')
-  .refine(
-    (text) => !easyPin.test(text) && !'01234567890'.includes(text) && !'09876543210'.includes(text),
-    'Choose figures that nobody tries first.',
-  )
+  .refine((text) => !isEasyPin(text), 'Choose figures that nobody tries first.')
 export const passphrase = z
   .string()
   .min(12, 'Use at least 12 characters: a few words are easy to keep.')
@@ -86,7 +83,7 @@ export type Tablet = z.infer<typeof tablet>
 export const tabletCreate = z.object({ id, name: line(60) })
 
 /** Where one is signed in. */
-export const ownSession = z.object({
+const ownSession = z.object({
   id,
   device: z.string(),
   address: z.string(),
@@ -95,7 +92,6 @@ export const ownSession = z.object({
   seenAt: stamp,
   isThis: z.boolean(),
 })
-export type OwnSession = z.infer<typeof ownSession>
 
 export const account = z.object({ secretKind: z.enum(secretKinds), hasTimeCode: z.boolean(), sessions: z.array(ownSession) })
 export type Account = z.infer<typeof account>

@@ -2,7 +2,7 @@ import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible'
 import { ProblemError } from './problems.ts'
 
 /** What a busy bench and a full outbox send, and far more than a person can. */
-export const usualWritesPerMinute = 3000
+const usualWritesPerMinute = 3000
 
 /** Counts what each person writes, minute by minute; who is over it is told when to go on, and a tablet does so by itself. */
 export function limitWrites(perMinute = usualWritesPerMinute) {

@@ -20,7 +20,7 @@ export type SecurityKind =
   | 'imported'
   | 'backed up'
 
-export interface SecurityNote {
+interface SecurityNote {
   kind: SecurityKind
   personId: string | null
   address: string
