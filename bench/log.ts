@@ -101,7 +101,8 @@ async function countScans(connection: PoolConnection, kitchenId: string, cookId:
   ]
   const sorts = ['newest', 'oldest', 'main-yield', 'cost-per-kg', 'unaccounted'] as const
   const queries: string[] = []
-  const db = openDatabase(process.env.DATABASE_URL ?? '', 2, (said) => queries.push(said.replace(/^Executing \([^)]*\): /, '')))
+  const hear = (said: string) => void queries.push(said.replace(/^Executing \([^)]*\): /, ''))
+  const db = openDatabase(process.env.DATABASE_URL ?? '', { connections: 2, hear })
   const records = db.of(kitchenId)
   for (const filter of filters) for (const sort of sorts) await listRuns(records, { ...filter, sort, timeZone: 'UTC' }, undefined, 51)
   await findRun(records, run.id)

@@ -10,7 +10,7 @@ const turns = 60
 /** A run of 2,000 weighings opened, against a bare select of its ledger through the same connector; turn about. */
 export async function measureOpenRun(server: BenchServer): Promise<Measured[]> {
   const run = await startRun(server)
-  const db = openDatabase(process.env.DATABASE_URL ?? '', 4)
+  const db = openDatabase(process.env.DATABASE_URL ?? '', { connections: 4 })
   const records = db.of(run.kitchenId)
   const said = { entered: '184 g', reversesId: null, pieceNumber: null, movedFromId: null, sentById: null, weighedAt: new Date() }
   const line = { runId: run.id, tubId: run.tubs[0]?.id ?? '', tenths: 1840, personId: run.personId, ...said }

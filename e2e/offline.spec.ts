@@ -1,6 +1,8 @@
 import type { Page } from '@playwright/test'
 import { expect, type Fleam, receive, stepIn, storedRun, test, tubOf, weighByKeyboard } from './fleam.ts'
 
+test.use({ serviceWorkers: 'allow' })
+
 /** Waits until the tablet keeps the pages itself. */
 async function pagesKept(page: Page): Promise<void> {
   await page.evaluate(async () => {

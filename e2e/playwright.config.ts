@@ -14,6 +14,9 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: chromium,
     actionTimeout: 10_000,
+    // keeping the pages on the tablet is the business of the tests that go offline; elsewhere every context would fetch them all
+    serviceWorkers: 'block',
+    contextOptions: { reducedMotion: 'reduce' },
     trace: 'off',
   },
 })

@@ -2,7 +2,7 @@ import { checkDatabase } from './consistency.ts'
 import { openDatabase } from './db/database.ts'
 
 /** Reads a database from end to end and names what does not fit, a line each; it ends with 1 where there is such a thing. */
-const db = openDatabase(process.env.DATABASE_URL ?? '', 2)
+const db = openDatabase(process.env.DATABASE_URL ?? '', { connections: 2, isPatient: true })
 let faults = 0
 try {
   const { kitchens, runs } = await checkDatabase(db, ({ kitchen, where, what }) => {

@@ -1,6 +1,5 @@
 import type { MessagePort } from 'node:worker_threads'
 import { InputError } from '@fleam/core/input-error'
-import { isUnreachable } from './db/unreachable.ts'
 import type * as Jobs from './heavy-work-jobs.ts'
 import {
   bestMix,
@@ -15,7 +14,7 @@ import {
   uncertainMakeOrBuy,
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
-import { ProblemError } from './http/problems.ts'
+import { ailmentProblem, ProblemError } from './http/problems.ts'
 
 const jobs: typeof Jobs = {
   bestMix,
@@ -37,8 +36,8 @@ export async function work({ name, input, progress }: { name: keyof typeof Jobs;
     return { result: await jobs[name](input, (done) => progress.postMessage(done)) }
   } catch (error) {
     if (error instanceof InputError) return { refusal: { field: error.field, message: error.message } }
-    if (error instanceof ProblemError) return { problem: { kind: error.kind, extra: error.extra } }
-    if (isUnreachable(error)) return { problem: { kind: 'database-away' as const, extra: {} } }
+    const problem = error instanceof ProblemError ? error : ailmentProblem(error)
+    if (problem) return { problem: { kind: problem.kind, extra: problem.extra } }
     throw error
   } finally {
     progress.close()

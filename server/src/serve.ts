@@ -1,9 +1,9 @@
 import { setTimeout as pause } from 'node:timers/promises'
 import type { FastifyServerOptions } from 'fastify'
 import { buildApp } from './app.ts'
+import { isUnreachable } from './db/ailments.ts'
 import { type Database, openDatabase } from './db/database.ts'
 import { migrate } from './db/migrate.ts'
-import { isUnreachable } from './db/unreachable.ts'
 import { loadDemoKitchen } from './demo/kitchen.ts'
 import { syncCatalog } from './features/cut-sheets/catalog-sheets.ts'
 import { needsSetup } from './features/setup/service.ts'
@@ -35,7 +35,7 @@ export async function serve(options: ServeOptions): Promise<{ close(): Promise<v
   try {
     const [app] = await Promise.all([
       buildApp({ db, heavyWork, webRoot: options.webRoot, logger, simulatedScale: options.simulatedScale, guards: options.guards }),
-      prepareDatabase(db, options.withDemo),
+      prepareDatabase(databaseUrl, options.withDemo),
     ])
     await app.listen({ host, port })
     return {
@@ -62,13 +62,17 @@ function logTo(level: string): FastifyServerOptions['logger'] {
   return { level, serializers: { err: err as never } }
 }
 
-async function prepareDatabase(db: Database, withDemo: boolean): Promise<void> {
-  await reachDatabase(db)
-  await refuseHalfRestored(db)
-  await migrate(db)
-  await syncCatalog(db)
-  if (!withDemo || !(await needsSetup(db))) return
-  await loadDemoKitchen(db, new Date())
+async function prepareDatabase(databaseUrl: string, withDemo: boolean): Promise<void> {
+  const db = openDatabase(databaseUrl, { connections: 3, isPatient: true })
+  try {
+    await reachDatabase(db)
+    await refuseHalfRestored(db)
+    await migrate(db)
+    await syncCatalog(db)
+    if (withDemo && (await needsSetup(db))) await loadDemoKitchen(db, new Date())
+  } finally {
+    await db.close()
+  }
 }
 
 /** A restore that was interrupted leaves a part of what was kept, which looks like all of it. */

@@ -1,4 +1,4 @@
-import { execFile } from 'node:child_process'
+import { execFile, spawn } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -64,7 +64,7 @@ test('a backup taken while the kitchen weighs is of one moment, and gives every 
 
   const target = await makeDatabase()
   await backup('restore', file, target.url)
-  const restored = openDatabase(target.url, 2)
+  const restored = openDatabase(target.url, { connections: 2 })
   try {
     await migrate(restored)
     const runs = await test_.db.acrossKitchens.runs.findAll({ attributes: ['id', 'kitchenId'], where: { status: 'finished' } })
@@ -95,7 +95,7 @@ test('a backup is its owner’s alone, says what is in it, and with a passphrase
   )
   await withTarget(async (url) => {
     await backup('restore', file, url, 'a tin of old hooks')
-    const restored = openDatabase(url, 1)
+    const restored = openDatabase(url, { connections: 1 })
     expect(await restored.acrossKitchens.weighings.count()).toBe(await test_.db.acrossKitchens.weighings.count())
     await restored.close()
   })
@@ -121,7 +121,7 @@ test('what is no backup, or a part of one, is refused in a sentence before anyth
       await expect(backup('restore', file, url)).rejects.toMatchObject(refusal('is not a backup of Fleam, or only a part of one'))
     }
     await expect(backup('restore', join(folder, 'nothing'), url)).rejects.toMatchObject(refusal('There is no file'))
-    const empty = openDatabase(url, 1)
+    const empty = openDatabase(url, { connections: 1 })
     expect(await empty.sequelize.getQueryInterface().showAllTables()).toEqual([])
     await empty.close()
   })
@@ -143,6 +143,44 @@ test('a dump’s lines reach no shell, and what a restore leaves half done is no
   })
 })
 
+test('a restore that is killed is not started on, unless nothing was written or all of it', async () => {
+  const file = join(folder, 'killed.gz')
+  await backup('backup', file, test_.url)
+  const weighings = await test_.db.acrossKitchens.weighings.count()
+  for (const afterMs of [300, 900, 1800]) {
+    await withTarget(async (url) => {
+      const restoring = spawn(process.execPath, ['scripts/backup.mjs', 'restore', file], {
+        cwd: root,
+        env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: url },
+        stdio: 'ignore',
+      })
+      const ended = new Promise((resolve) => restoring.once('exit', resolve))
+      await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, afterMs))])
+      restoring.kill('SIGKILL')
+      await ended
+      const left = openDatabase(url, { connections: 1 })
+      const schema = left.sequelize.getQueryInterface()
+      // the client may still have lines in hand when its parent has died
+      await settled(async () => (await schema.showAllTables()).length)
+      const options = { databaseUrl: url, host: '127.0.0.1', port: 0, withDemo: false, webRoot: '', heavyWorkFile: '' }
+      if (await schema.tableExists('unfinished_restore'))
+        await expect(serve(options)).rejects.toThrow('a restore into this database was not finished')
+      else if ((await schema.showAllTables()).length > 0) expect(await left.acrossKitchens.weighings.count()).toBe(weighings)
+      await left.close()
+    })
+  }
+})
+
+/** Waits until something stays the same for half a second. */
+async function settled(look: () => Promise<number>): Promise<void> {
+  for (let before = -1; ; ) {
+    const now = await look()
+    if (now === before) return
+    before = now
+    await new Promise((resolve) => setTimeout(resolve, 500))
+  }
+}
+
 test('a backup of the schema before the models gives every figure the same, as it was shown then', async () => {
   const fixture = (name: string) => join(__dirname, 'fixtures', name)
   const { manager, figures } = JSON.parse(readFileSync(fixture('kitchen-schema-006.figures.json'), 'utf8')) as {
@@ -151,7 +189,7 @@ test('a backup of the schema before the models gives every figure the same, as i
   }
   const target = await makeDatabase()
   await backup('restore', fixture('kitchen-schema-006.sql.gz'), target.url)
-  const db = openDatabase(target.url, 4)
+  const db = openDatabase(target.url, { connections: 4 })
   await migrate(db)
   const heavyWork = openHeavyWork(join(root, 'server/dist/heavy-work-thread.js'), target.url)
   const app = await buildApp({ db, heavyWork })

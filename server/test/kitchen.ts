@@ -49,7 +49,7 @@ export interface TestApp {
 
 export async function openTestApp({ migrated = true } = {}): Promise<TestApp> {
   const { url, drop } = await makeDatabase()
-  const db = openDatabase(url, 4)
+  const db = openDatabase(url, { connections: 4 })
   if (migrated) await migrate(db)
   const heavyWork = openHeavyWork(join(__dirname, '../dist/heavy-work-thread.js'), url)
   const app = await buildApp({ db, heavyWork })

@@ -18,7 +18,7 @@ const applied = async (db: Database) =>
 
 test('an empty database is brought up to date, once, even by three servers at a time', async () => {
   const { db, url, close } = await openTestApp({ migrated: false })
-  const others = [openDatabase(url, 2), openDatabase(url, 2)]
+  const others = [openDatabase(url, { connections: 2 }), openDatabase(url, { connections: 2 })]
   await Promise.all([db, ...others].map((one) => migrate(one)))
   expect(await applied(db)).toEqual(names)
   for (const other of others) await other.close()
@@ -72,7 +72,7 @@ describe('a year of a kitchen, in each schema that there was', () => {
 
   test.each(names.slice(0, -1))('filled in %s, every figure is the same in the newest', async (schema) => {
     const target = await makeDatabase()
-    const db = openDatabase(target.url, 2)
+    const db = openDatabase(target.url, { connections: 2 })
     await migrate(db, schema)
     await fillFrom(full.url, db)
     await migrate(db)
@@ -120,7 +120,7 @@ test('a kitchen of an earlier catalog gets what is new as new versions, once, fr
   await records.cutSheetVersions.update({ body: { ...quail.body, school: 'as it was' } }, { id: quail.versionId })
   await records.cutSheetVersions.destroy({ id: dove.versionId })
   await records.cutSheets.destroy({ id: dove.id })
-  const other = openDatabase(url, 2)
+  const other = openDatabase(url, { connections: 2 })
   await Promise.all([syncCatalog(db), syncCatalog(other)])
   await syncCatalog(db)
   const sheets = await listCutSheets(records, '', 1000)

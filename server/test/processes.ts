@@ -1,9 +1,20 @@
-import { type ChildProcess, spawn } from 'node:child_process'
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { type AddressInfo, createServer } from 'node:net'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 
 export const root = join(__dirname, '../..')
+
+/** Whether this machine lets a test have a small disk of its own. */
+export const mayMount = (() => {
+  const folder = mkdtempSync(join(tmpdir(), 'fleam-test-'))
+  const { status } = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=1m', 'tmpfs', folder])
+  if (status === 0) spawnSync('umount', [folder])
+  rmSync(folder, { recursive: true })
+  return status === 0
+})()
 
 export interface RunningServer {
   url: string

@@ -1,9 +1,9 @@
-import { spawn } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { freePort, root, until } from './processes.ts'
+import { freePort, mayMount, root, until } from './processes.ts'
 
 jest.setTimeout(120_000)
 
@@ -61,6 +61,19 @@ test('a data directory that is damaged or cannot be one', async () => {
   expect([noFolder.code, noFolder.lines]).toEqual([1, [expect.stringMatching(/set FLEAM_DATA to a folder you may write to/)]])
 })
 
+const onOwnDisk = mayMount ? test : test.skip
+onOwnDisk('a data directory that may only be read', async () => {
+  expect(spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=1m', 'tmpfs', folder]).status).toBe(0)
+  try {
+    for (const made of ['tmp', 'mariadb/mysql']) mkdirSync(join(folder, made), { recursive: true })
+    expect(spawnSync('mount', ['-o', 'remount,ro', folder]).status).toBe(0)
+    const readOnly = await sentenceOf({})
+    expect([readOnly.code, readOnly.lines]).toEqual([1, [expect.stringMatching(/^Fleam cannot use .* \(EROFS\): set FLEAM_DATA/)]])
+  } finally {
+    spawnSync('umount', [folder])
+  }
+})
+
 test('a database that cannot be reached', async () => {
   const unreadable = await sentenceOf({ DATABASE_URL: 'not a url' })
   expect([unreadable.code, unreadable.lines]).toEqual([1, [expect.stringMatching(/^Fleam needs DATABASE_URL/)]])
@@ -97,6 +110,26 @@ test('Ctrl-C stops server and database; a second start keeps the data; a spoilt 
   expect((await fetch(`${newUrl}/api/v1/demo`)).status).toBe(404)
   again.child.kill('SIGINT')
   await again.ended
+
+  // one table that is damaged stops what needs it, in a sentence, and nothing else
+  const table = join(folder, 'mariadb/fleam/suppliers.ibd')
+  const whole = readFileSync(table)
+  writeFileSync(table, 'spoilt')
+  const ailing = await start({})
+  await until(async () => ailing.said().includes('Fleam is at'), 60_000)
+  const ailingUrl = `${/http:\S+/.exec(ailing.said())?.[0]}/api/v1`
+  const secret = JSON.stringify({ name: 'Wren', secret: 'four wet oars' })
+  const signedIn = await fetch(`${ailingUrl}/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: secret })
+  const cookie = String(signedIn.headers.get('set-cookie')).split(';')[0] ?? ''
+  const ask = async (path: string) => {
+    const answer = await fetch(`${ailingUrl}${path}`, { headers: { cookie } })
+    return [answer.status, ((await answer.json()) as { type?: string }).type]
+  }
+  expect(await ask('/suppliers')).toEqual([503, 'urn:fleam:problem:database-damaged'])
+  expect(await ask('/items')).toEqual([200, undefined])
+  ailing.child.kill('SIGINT')
+  await ailing.ended
+  writeFileSync(table, whole)
 
   writeFileSync(join(folder, 'mariadb/ibdata1'), 'spoilt')
   const spoilt = await sentenceOf({})

@@ -1,8 +1,7 @@
 import { InputError } from '@fleam/core/input-error'
 import type { FastifyError, FastifyInstance, FastifyReply } from 'fastify'
 import { hasZodFastifySchemaValidationErrors, isResponseSerializationError } from 'fastify-type-provider-zod'
-import { isUnreachable } from '../db/unreachable.ts'
-import { ProblemError, type ProblemKind } from './problems.ts'
+import { ailmentProblem, ProblemError, type ProblemKind } from './problems.ts'
 
 /** Turns whatever was thrown into problem+json; what is not foreseen is logged and answered without its inside. */
 export function registerErrorHandler(app: FastifyInstance): void {
@@ -10,7 +9,7 @@ export function registerErrorHandler(app: FastifyInstance): void {
     const problem = toProblem(error)
     const where = { method: request.method, route: request.routeOptions.url }
     if (problem.kind === 'internal') request.log.error({ err: error, ...where }, 'unforeseen')
-    if (problem.kind === 'database-away') request.log.warn({ err: error, ...where }, 'the database is away')
+    if (problem.kind.startsWith('database-')) request.log.warn({ err: error, ...where }, problem.kind)
     if (problem.kind === 'too-much-work') request.log.warn({ ...where, detail: problem.extra.detail }, 'too much work')
     return sendProblem(reply, problem)
   })
@@ -35,9 +34,8 @@ function toProblem(error: FastifyError): ProblemError {
     return new ProblemError('invalid-input', { errors })
   }
   if (isResponseSerializationError(error)) return new ProblemError('internal')
-  if (isUnreachable(error)) {
-    return new ProblemError('database-away', { detail: 'Nothing that was accepted is lost. Try again in a moment.' }, 2)
-  }
+  const ailing = ailmentProblem(error)
+  if (ailing) return ailing
   const kind = kindOfStatus(error.statusCode)
   return new ProblemError(kind, kind === 'internal' ? {} : { detail: error.message })
 }

@@ -1,4 +1,5 @@
 import type { Problem } from '@fleam/contract/problem'
+import { type Ailment, ailmentOf } from '../db/ailments.ts'
 
 /** Every kind of refusal that Fleam answers with. The `type` is stable; the words may change. */
 const kinds = {
@@ -35,6 +36,8 @@ const kinds = {
   'too-many-attempts': { status: 429, title: 'Too many sign-in attempts.' },
   internal: { status: 500, title: 'Fleam met something it did not expect.' },
   'database-away': { status: 503, title: 'The kitchen’s records cannot be reached just now.' },
+  'database-unwritable': { status: 503, title: 'The kitchen’s records take nothing in just now.' },
+  'database-damaged': { status: 503, title: 'The kitchen’s records are damaged.' },
 } as const
 export type ProblemKind = keyof typeof kinds
 
@@ -59,4 +62,26 @@ export class ProblemError extends Error {
 /** A refusal of one field. */
 export function refuseField(field: string, message: string, kind: ProblemKind = 'invalid-input'): ProblemError {
   return new ProblemError(kind, { errors: [{ field, message }] })
+}
+
+/** What somebody at a tablet is told when the database cannot do what it was asked; all of it may pass. */
+const ailments: Record<Ailment, { kind: ProblemKind; detail: string }> = {
+  away: { kind: 'database-away', detail: 'Nothing that was accepted is lost. Try again in a moment.' },
+  contended: { kind: 'database-away', detail: 'Many write at once. Nothing that was accepted is lost. Try again in a moment.' },
+  unwritable: {
+    kind: 'database-unwritable',
+    detail: 'Its disk is full or can only be read. Nothing that was accepted is lost, and what is weighed waits on the tablet.',
+  },
+  damaged: {
+    kind: 'database-damaged',
+    detail: 'A part of it cannot be read: whoever runs the server looks at it with npm run check, or restores a backup.',
+  },
+}
+
+/** What to answer where the database could not do what it was asked; `undefined` where it was the asking. */
+export function ailmentProblem(error: unknown): ProblemError | undefined {
+  const ailment = ailmentOf(error)
+  if (!ailment) return undefined
+  const { kind, detail } = ailments[ailment]
+  return new ProblemError(kind, { detail }, 2)
 }

@@ -31,7 +31,7 @@ export async function importRunsFile(
   { by, text, preview }: RunsFile,
   tell: (done: number) => void = () => undefined,
 ): Promise<ImportReport> {
-  const db = openDatabase((workerData as { databaseUrl: string }).databaseUrl, 1)
+  const db = openDatabase((workerData as { databaseUrl: string }).databaseUrl, { connections: 1, isPatient: true })
   try {
     return await importRuns({ ...by, records: db.of(by.kitchen.id) }, text, preview, tell)
   } finally {
