@@ -5,7 +5,7 @@ import { findRun } from '../server/src/features/runs/find-run.ts'
 import { findWeighing } from '../server/src/features/runs/ledger-lines.ts'
 import { listRuns } from '../server/src/features/runs/log.ts'
 import { type Measured, ms, percentile, timeEach } from './measure.ts'
-import { type BenchServer, openBare } from './server.ts'
+import { type BenchServer, openBare, tenderloins } from './server.ts'
 
 const runs = 100_000
 const weighingsPerRun = 15
@@ -43,6 +43,43 @@ export async function measureLog(server: BenchServer): Promise<Measured[]> {
   await connection.release()
   await pool.end()
   return measured
+}
+
+const patienceMs = 200
+
+/** What a kitchen of 100,000 finished runs waits for; they are there already. */
+export async function measureManyRuns(server: BenchServer): Promise<Measured[]> {
+  const delivery = await tenderloins(server)
+  const receive = async () => {
+    const from = performance.now()
+    const answer = await fetch(`${server.url}/api/v1/runs`, {
+      method: 'POST',
+      headers: { cookie: server.cookie(), 'content-type': 'application/json' },
+      body: JSON.stringify(delivery()),
+    })
+    if (answer.status !== 201) throw new Error(await answer.text())
+    return performance.now() - from
+  }
+  const empty = await timeEach(20, async () => {
+    const answer = await server.ask('GET', '/runs?limit=50&sort=main-yield&from=1990-01-01&to=1990-12-31')
+    if (answer.status !== 200 || JSON.parse(answer.body).entries.length > 0) throw new Error(answer.body)
+  })
+  const one = await timeEach(20, receive)
+  const twenty: number[] = []
+  for (let turn = 0; turn < 5; turn += 1) twenty.push(Math.max(...(await Promise.all(Array.from({ length: 20 }, receive)))))
+  const many = `among ${runs.toLocaleString('en')} runs`
+  const row = (what: string, value: number): Measured => ({
+    what: `${what} ${many}`,
+    value: ms(value),
+    against: `${patienceMs} ms`,
+    ratio: value / patienceMs,
+    limit: 1,
+  })
+  return [
+    row('log by main yield over an empty year', percentile(empty, 0.5)),
+    row('a delivery received', percentile(one, 0.5)),
+    row('twenty deliveries at once, the last', percentile(twenty, 0.5)),
+  ]
 }
 
 /** Copies the demo's runs and weighings, with new ids and earlier days, inside the database. */

@@ -1,7 +1,7 @@
 import { measureDrawFrames, measureDraws, measureParts } from './compare.ts'
 import { measureCore, measureLiveFigures } from './core.ts'
 import { measureLive } from './live.ts'
-import { measureLog } from './log.ts'
+import { measureLog, measureManyRuns } from './log.ts'
 import { type Measured, printTable } from './measure.ts'
 import { measureOpenRun } from './open-run.ts'
 import { measurePlanPage, measureScale, measureTap } from './pages.ts'
@@ -28,6 +28,7 @@ try {
   rows.push(...(await measurePlanPage(server)))
   rows.push(...(await measureDrawFrames(server)))
   rows.push(...(await measureParts(server)))
+  rows.push(...(await measureManyRuns(server)))
   if (large) rows.push(...(await measureLog(server)))
 } finally {
   await server.stop()

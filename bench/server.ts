@@ -105,14 +105,12 @@ export function openBare(connectionLimit = 1) {
   })
 }
 
-/** An open run of the demo's tenderloin. */
-export async function startRun(server: BenchServer): Promise<{ id: string; kitchenId: string; personId: string; tubs: { id: string }[] }> {
+/** What opens runs of the demo's tenderloin: a request for each. */
+export async function tenderloins(server: BenchServer): Promise<() => object> {
   const entriesOf = async (path: string) => JSON.parse((await server.ask('GET', path)).body).entries
   const items = await entriesOf('/items')
   const sheets = await entriesOf('/cut-sheets')
-  const session = JSON.parse((await server.ask('GET', '/session')).body)
-  const created = await server.ask('POST', '/runs', {
-    id: randomUUID(),
+  const delivery = {
     itemId: items.find((item: { name: string }) => item.name.startsWith('Beef tenderloin')).id,
     cutSheetId: sheets.find((sheet: { slug: string }) => sheet.slug === 'beef-tenderloin-traditional').id,
     supplierId: null,
@@ -120,7 +118,13 @@ export async function startRun(server: BenchServer): Promise<{ id: string; kitch
     received: '400 kg',
     weightsChecked: true,
     coreTempC: 2,
-    startedAt: new Date().toISOString(),
-  })
+  }
+  return () => ({ ...delivery, id: randomUUID(), startedAt: new Date().toISOString() })
+}
+
+/** An open run of the demo's tenderloin. */
+export async function startRun(server: BenchServer): Promise<{ id: string; kitchenId: string; personId: string; tubs: { id: string }[] }> {
+  const session = JSON.parse((await server.ask('GET', '/session')).body)
+  const created = await server.ask('POST', '/runs', (await tenderloins(server))())
   return { ...JSON.parse(created.body), kitchenId: session.kitchen.id, personId: session.person.id }
 }

@@ -87,3 +87,38 @@ test('what a closed run can no longer take is kept and shown until it has been s
   await page.getByRole('button', { name: 'Let it go, noted on the run' }).click()
   await expect(page.getByText('not accepted')).toHaveCount(0)
 })
+
+test('a tablet whose store is full says so, and sends at once', async ({ page }) => {
+  await stepIn(page, 'Tobias Quill')
+  await receive(page)
+  await page.evaluate(() => {
+    const add = IDBObjectStore.prototype.add
+    IDBObjectStore.prototype.add = () => {
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError')
+    }
+    addEventListener('room', () => {
+      IDBObjectStore.prototype.add = add
+    })
+  })
+  await weighByKeyboard(page, '184', 1)
+  await page.getByRole('button', { name: 'Not kept on this tablet' }).click()
+  await expect(page.getByText('its store is full or shut off')).toBeVisible()
+  await expect.poll(async () => (await storedRun(page)).weighings.map((line) => line.tenths)).toEqual([1840])
+  await page.evaluate(() => dispatchEvent(new Event('room')))
+  await weighByKeyboard(page, '612', 2)
+  await expect(page.getByRole('button', { name: 'Not kept on this tablet' })).toHaveCount(0)
+  await expect.poll(async () => (await storedRun(page)).weighings.length).toBe(2)
+})
+
+test('a newer build served while a run is open: the page that is gone says so, and opens anew', async ({ page }) => {
+  await stepIn(page, 'Tobias Quill')
+  await receive(page)
+  await weighByKeyboard(page, '184', 1)
+  await page.route('**/assets/finish-page-*.js', (route) => route.fulfill({ status: 404, body: '' }))
+  await page.getByRole('button', { name: 'Finish and cost' }).click()
+  await expect(page.getByText('a newer Fleam than this page')).toBeVisible()
+  await page.unroute('**/assets/finish-page-*.js')
+  await page.getByRole('button', { name: 'Open it anew' }).click()
+  await expect(page.getByRole('heading', { name: /Finish and cost/ })).toBeVisible()
+  expect((await storedRun(page)).weighings.map((line) => line.tenths)).toEqual([1840])
+})

@@ -67,11 +67,14 @@ export const day = z.iso
   .refine((text) => text >= '2000-01-01', 'That day is too long ago: use 2000 or later.')
   .refine((text) => Number(text.slice(0, 4)) <= new Date().getUTCFullYear() + 1, 'That day is too far ahead.')
 
-/** A moment with its offset, from the year 2000 on and not more than a day ahead of the clock. */
+/**
+ * A moment with its offset, 2000 to the end of next year: it may be the server's own clock that is off, and what was weighed is
+ * not refused for that.
+ */
 export const moment = z.iso
   .datetime({ offset: true, message: 'Write a moment such as 2026-03-14T09:30:00Z.' })
   .refine((text) => new Date(text).getTime() >= Date.UTC(2000, 0, 1), 'That moment is too long ago.')
-  .refine((text) => new Date(text).getTime() <= Date.now() + 86_400_000, 'That moment lies in the future: check the clock.')
+  .refine((text) => new Date(text).getUTCFullYear() <= new Date().getUTCFullYear() + 1, 'That moment lies in the future: check the clock.')
 
 /** A moment as the server answers it, ISO 8601 in UTC. */
 export const stamp = z.iso.datetime({ offset: true })

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Run } from '@fleam/contract/runs'
@@ -10,6 +10,19 @@ import { addPerson, finishedRun, makeDatabase, openTestApp, runRequest, stockKit
 import { mayMount, type RunningServer, root, startServer, until } from './processes.ts'
 
 jest.setTimeout(180_000)
+
+const notTheClock = [
+  'hrtime',
+  'nextTick',
+  'performance',
+  'queueMicrotask',
+  'setImmediate',
+  'clearImmediate',
+  'setInterval',
+  'clearInterval',
+  'setTimeout',
+  'clearTimeout',
+] as const
 
 /** Posts a weighing until the server has answered for it, through whatever happens to it meanwhile. */
 async function postUntilAnswered(server: () => string, cookie: string, runId: string, body: object): Promise<number> {
@@ -90,6 +103,8 @@ describe('the database killed in the middle', () => {
       }
       expect((await Promise.all(Array.from({ length: 20 }, ask))).every(({ status }) => status === 200)).toBe(true)
       database.child.kill('SIGSTOP')
+      // on a busy machine its threads go on until the first of them is told
+      await until(async () => readFileSync(`/proc/${database.child.pid}/stat`, 'utf8').includes(') T '), 5000)
       const caught = await Promise.all(Array.from({ length: 40 }, ask))
       expect(new Set(caught.map(({ status }) => status))).toEqual(new Set([503]))
       expect(Math.max(...caught.map(({ ms }) => ms))).toBeLessThan(3500)
@@ -322,6 +337,32 @@ describe('much at once, and cut off in the middle', () => {
         await drop()
       }
     }
+  })
+
+  test('a clock of the server that jumps neither refuses nor misdates a line, nor opens a session that has ended', async () => {
+    const kitchen = await stockKitchen(test_, 'Clock')
+    const run = (await kitchen.cook.ask('POST', '/runs', runRequest(kitchen))).body as unknown as Run
+    const weigh = (weighedAt: string) =>
+      kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, { ...weighingRequest(run.tubs[0]?.id ?? '', '184 g'), weighedAt })
+    const real = Date.now()
+    const [hour, day] = [3_600_000, 86_400_000]
+    const moments = [0, 1, 2, 3].map((minute) => new Date(real + minute * 60_000).toISOString())
+    const jump = (by: number) => jest.useFakeTimers({ now: real + by, doNotFake: [...notTheClock] })
+    try {
+      jump(hour)
+      expect((await weigh(moments[0] ?? '')).status).toBe(201)
+      jump(-2 * day)
+      expect((await weigh(moments[1] ?? '')).status).toBe(201)
+      jump(3 * day)
+      // longer than a session lasts without work: signed out, and the tablet keeps the line
+      expect((await weigh(moments[2] ?? '')).status).toBe(401)
+      jump(0)
+      expect((await weigh(moments[3] ?? '')).status).toBe(401)
+    } finally {
+      jest.useRealTimers()
+    }
+    const { weighings } = (await kitchen.lead.ask('GET', `/runs/${run.id}`)).body as unknown as Run
+    expect(weighings.map(({ weighedAt }) => weighedAt)).toEqual(moments.slice(0, 2))
   })
 
   test('weighing, moving, taking back, finishing, receiving and saving items at once: no answer of 500, and everything fits', async () => {

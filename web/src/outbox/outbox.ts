@@ -15,6 +15,8 @@ export interface OutboxState {
   lines: readonly OutboxLine[]
   /** What keeps lines waiting, in words; `null` while nothing does. */
   trouble: string | null
+  /** Whether the tablet keeps lines through a reload, as far as it has shown. */
+  isKeeping: boolean
 }
 
 /**
@@ -50,11 +52,10 @@ export interface OutboxOptions {
 }
 
 export const signInTrouble = 'Sign in again to send what waits.'
-const notKept = 'This browser keeps nothing on the tablet: do not close the page while something waits.'
 const usualPause = (failures: number) => Math.min(5_000, 400 * 2 ** Math.min(failures, 4))
 
 export function createOutbox({ store, send, say, pauseMs = usualPause, storePatienceMs = 1500 }: OutboxOptions): Outbox {
-  let state: OutboxState = { lines: [], trouble: null }
+  let state: OutboxState = { lines: [], trouble: null, isKeeping: true }
   const watchers = new Set<() => void>()
   let onStored: (runId: string, answer: StoredAnswer) => void = () => undefined
   let sending = false
@@ -65,6 +66,10 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
   function change(part: Partial<OutboxState>): void {
     state = { ...state, ...part }
     for (const watcher of watchers) watcher()
+  }
+
+  function keeps(isKeeping: boolean): void {
+    if (isKeeping !== state.isKeeping) change({ isKeeping })
   }
 
   function replace(id: string, turn: (line: OutboxLine) => OutboxLine): void {
@@ -151,7 +156,7 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
     change({ lines: [...lines, ...state.lines] })
     void sendWaiting()
   })
-  opened.catch(() => change({ trouble: notKept }))
+  void isDone(opened).then(keeps)
 
   return {
     opened,
@@ -168,7 +173,7 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
       change({ lines: [...state.lines, shown] })
       const { order: _unset, ...fresh } = shown
       const added = store.add(fresh).then((order) => replace(line.id, (held) => ({ ...held, order })))
-      if (!(await isDone(added))) change({ trouble: notKept })
+      keeps(await isDone(added))
       void sendWaiting()
     },
     async sendAgain(id) {

@@ -45,6 +45,12 @@ function Tablets() {
     <section className="sheet stack">
       <h1>Tablets</h1>
       <p className="field-hint">PINs open on these alone, and people are tapped on them rather than typed.</p>
+      {!isSecureContext && (
+        <Warning>
+          This address is plain HTTP: the browser keeps no pages for such an address, so that without the network Fleam does not open here.
+          How to have HTTPS stands in the README.
+        </Warning>
+      )}
       {tablets.isPending && <Loading what="the tablets" />}
       {tablets.error && <Failed error={tablets.error} retry={tablets.refetch} />}
       {trouble && <Warning>{trouble}</Warning>}

@@ -16,26 +16,38 @@ const lineWords = { weighing: '', reversal: 'Taking back ', move: 'Moving ' } as
 
 /** What this tablet still holds: waiting for the server, or refused by it. Nothing is shown when there is nothing. */
 export function OutboxStatus() {
-  const { lines, trouble } = useOutbox()
+  const { lines, trouble, isKeeping } = useOutbox()
   const { pathname } = useLocation()
   const [open, setOpen] = useState(false)
   const refused = lines.filter((line) => line.refusal !== null)
   const unsent = lines.filter((line) => line.refusal === null)
   const waiting = unsent.length
   const weighings = unsent.filter((line) => line.kind !== 'event').length
-  if (refused.length === 0 && (waiting === 0 || trouble === null)) return <span className="outbox-place" />
+  const isWaiting = waiting > 0 && trouble !== null
+  if (refused.length === 0 && !isWaiting && isKeeping) return <span className="outbox-place" />
+  const said = [
+    !isKeeping && 'Not kept on this tablet',
+    isWaiting && `${weighings || 'Notes'} waiting ${isKeeping ? 'on this tablet' : 'on this page'}`,
+    refused.length > 0 && `${refused.length} not accepted`,
+  ]
   return (
     <div className="outbox-place">
       <Button variant="bare" className="outbox-status" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {waiting > 0 && `${weighings || 'Notes'} waiting on this tablet`}
-        {waiting > 0 && refused.length > 0 && ' · '}
-        {refused.length > 0 && `${refused.length} not accepted`}
+        {said.filter(Boolean).join(' · ')}
       </Button>
       {open && (
         <div className="outbox-panel">
-          {waiting > 0 && (
+          {!isKeeping && (
+            <p>
+              This browser keeps nothing on the tablet: its store is full or shut off. What is weighed goes out at once; do not close the
+              page while something waits.
+            </p>
+          )}
+          {isWaiting && (
             <>
-              <p>{trouble} What was weighed is kept here and goes out in order, once each.</p>
+              <p>
+                {trouble} What was weighed {isKeeping ? 'is kept here and ' : ''}goes out in order, once each.
+              </p>
               {trouble === signInTrouble ? (
                 <Link className="btn btn-act" to={`/sign-in?to=${encodeURIComponent(pathname)}`}>
                   Sign in
