@@ -277,3 +277,47 @@ export const bondedPairAnswer = z.object({
   leftGrams: z.number(),
   thicknessSpreadCm: z.number(),
 })
+
+const madeAmount = z.number('Type an amount.').min(0, 'An amount cannot be negative.').max(most, 'That is over 5,000 kg or litres.')
+export const amountUnit = z.enum(['g', 'ml', 'piece'])
+
+export const followOnRequest = z.object({
+  inputs: z
+    .array(z.object({ id: z.string().min(1).max(100), grams, cost: z.number('Type a cost.').min(-1_000_000).max(1_000_000) }))
+    .min(1, 'A follow-on is made of something: add what goes in.')
+    .max(200),
+  added: z
+    .array(z.object({ name: z.string().max(80), grams: grams.optional(), cost: amount }))
+    .max(100)
+    .default([]),
+  energy: amount.default(0),
+  labour: z.object({ minutes, ...wage }),
+  consumables: amount.default(0),
+  disposalPerKg: amount.default(0),
+  method: jointCostMethod,
+  outputs: z
+    .array(
+      z.object({
+        id: z.string().min(1).max(100),
+        name: z.string().max(200).optional(),
+        role,
+        amount: madeAmount,
+        unit: amountUnit,
+        count: z.int().min(0).max(1_000_000).optional(),
+        valuePerUnit: amount.optional(),
+      }),
+    )
+    .min(1, 'Say what comes out.')
+    .max(100),
+})
+
+export const followOnAnswer = z.object({
+  carried: z.number(),
+  gross: z.number(),
+  credit: z.number(),
+  net: z.number(),
+  yieldPct: z.number().nullable(),
+  outputs: z.array(
+    z.object({ id: z.string(), cost: z.number(), costPerUnit: z.number().nullable(), costPerPortion: z.number().nullable() }),
+  ),
+})

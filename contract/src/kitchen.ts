@@ -1,3 +1,4 @@
+import { type KeptKind, keptKinds, usualKeeping } from '@fleam/core/walk-in/keeping'
 import { priorWorth } from '@fleam/core/yield-book/expectation'
 import * as z from 'zod'
 import { amount, id, line, percent, stamp, version } from './primitives.ts'
@@ -6,7 +7,11 @@ export const weightSystem = z.enum(['metric', 'imperial'])
 
 const minutes = z.number('Type the minutes.').min(1, 'At least one minute.').max(600, 'At most 600 minutes.')
 const coreTemperature = z.number('Type a temperature in °C.').min(40, 'At least 40 °C.').max(100, 'At most 100 °C.')
-const days = z.int('Count whole days.').min(0, 'Days are 0 or more.').max(60, 'At most 60 days.')
+const days = z.int('Count whole days.').min(0, 'Days are 0 or more.').max(730, 'At most two years.')
+const keptDays = z.object({ chilledDays: days, frozenDays: days })
+
+/** Where things lie and how long they keep, where a kitchen has not said. */
+export const usualWalkIn = { places: ['Walk-in shelf', 'Service fridge', 'Freezer'], keeping: usualKeeping }
 
 const privateHost = /^(localhost|127\.\d+\.\d+\.\d+|10\.\d+\.\d+\.\d+|192\.168\.\d+\.\d+|172\.(1[6-9]|2\d|3[01])\.\d+\.\d+)$/
 export const scaleAddress = z.object({
@@ -57,9 +62,17 @@ export const kitchenSettings = z.object({
     breakMinutes: minutes,
     poultryCoreC: coreTemperature,
     groundCoreC: coreTemperature,
-    keepPoultryDays: days,
-    keepWholeCutDays: days,
   }),
+  walkIn: z
+    .object({
+      places: z.array(line(40)).min(1, 'Name one place at least.').max(40, 'At most 40 places.'),
+      keeping: z.object({
+        kinds: z.object(Object.fromEntries(keptKinds.map((kind) => [kind, keptDays])) as Record<KeptKind, typeof keptDays>),
+        thawedDays: days,
+        cookedBeginsAnew: z.boolean(),
+      }),
+    })
+    .default(usualWalkIn),
   /** After how long without a sign of work somebody is signed out, in hours. */
   signedOutAfter: z.object({ tabletHours: idleHours, otherHours: idleHours }).default(usualIdle),
   /** Bench scales that speak Fleam's scale protocol, on this machine or the kitchen's own network. */
@@ -78,8 +91,6 @@ export const usualLimits: KitchenSettings['limits'] = {
   breakMinutes: 15,
   poultryCoreC: 74,
   groundCoreC: 71,
-  keepPoultryDays: 2,
-  keepWholeCutDays: 5,
 }
 
 export const usualCutting: KitchenSettings['cutting'] = {
@@ -97,8 +108,31 @@ export function readSettings(settings: KitchenSettings): KitchenSettings {
     ...settings,
     scales: settings.scales ?? [],
     signedOutAfter: settings.signedOutAfter ?? usualIdle,
+    walkIn: settings.walkIn ?? walkInBefore(settings.limits as OldLimits),
     cutting: { ...usualCutting, ...settings.cutting },
     limits: { ...usualLimits, ...settings.limits },
+  }
+}
+
+type OldLimits = KitchenSettings['limits'] & { keepPoultryDays?: number; keepWholeCutDays?: number }
+
+/** Before places and house days had a place of their own, two of the days stood among the limits. */
+function walkInBefore({ keepPoultryDays, keepWholeCutDays }: OldLimits) {
+  const { kinds } = usualKeeping
+  const kept = (kind: KeptKind, chilledDays: number | undefined) => ({
+    [kind]: { ...kinds[kind], ...(chilledDays === undefined ? {} : { chilledDays }) },
+  })
+  return {
+    ...usualWalkIn,
+    keeping: {
+      ...usualKeeping,
+      kinds: {
+        ...kinds,
+        ...kept('raw poultry', keepPoultryDays),
+        ...kept('raw fish', keepPoultryDays),
+        ...kept('raw cuts', keepWholeCutDays),
+      },
+    },
   }
 }
 

@@ -10,6 +10,7 @@ import { calcRoutes } from './features/calc/routes.ts'
 import { compareRoutes } from './features/compare/routes.ts'
 import { cutSheetRoutes } from './features/cut-sheets/routes.ts'
 import { dishRoutes } from './features/dishes/routes.ts'
+import { followOnRoutes } from './features/follow-ons/routes.ts'
 import { healthRoutes } from './features/health/routes.ts'
 import { kitchenRoutes } from './features/kitchen/routes.ts'
 import { liveRoutes } from './features/live/routes.ts'
@@ -27,6 +28,7 @@ import { countAttempts } from './features/session/attempts.ts'
 import { sessionRoutes } from './features/session/routes.ts'
 import { setupRoutes } from './features/setup/routes.ts'
 import { tabletRoutes } from './features/tablets/routes.ts'
+import { walkInRoutes } from './features/walk-in/routes.ts'
 import { yieldBookRoutes } from './features/yield-book/routes.ts'
 import { registerAccess } from './http/access.ts'
 import { writeApiPage } from './http/api-page.ts'
@@ -55,6 +57,8 @@ const features: readonly Routes[] = [
   dishRoutes,
   planRoutes,
   yieldBookRoutes,
+  walkInRoutes,
+  followOnRoutes,
   compareRoutes,
   calcRoutes,
 ]

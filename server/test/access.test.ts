@@ -3,7 +3,7 @@ import { catalogSheet } from '@fleam/contract/cut-sheets'
 import Fastify from 'fastify'
 import { catalog } from '../../catalog/sheets.ts'
 import type { RouteAccess } from '../src/http/access.ts'
-import { comparisonBody, openTestApp, runRequest, type Stocked, stockKitchen, type TestApp } from './kitchen.ts'
+import { comparisonBody, openTestApp, runRequest, type Stocked, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
 
 let test_: TestApp
 let own: Stocked
@@ -86,8 +86,17 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
   const comparison = (await own.cook.ask('POST', '/comparisons', { id: randomUUID(), name: 'Own', body })).body as unknown as { id: string }
   const tablet = (await own.manager.ask('POST', '/tablets', { id: randomUUID(), name: 'Bench' })).body as unknown as { id: string }
   const [session] = (await own.cook.ask('GET', '/account')).body.sessions as unknown as [{ id: string }]
+  const tub = run.tubs[0]?.id
+  await own.cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tub ?? '', '184 g'))
+  const pack = { id: randomUUID(), tubId: tub, tenths: 1000, kind: 'raw cuts', state: 'chilled', place: 'Shelf' }
+  await own.cook.ask('POST', `/runs/${run.id}/lots`, { lots: [pack] })
+  const inputs = [{ moveId: randomUUID(), lotId: pack.id, tenths: 100 }]
+  const followOn = { id: randomUUID(), sheet: 'grind', name: 'Grind', inputs, startedAt: new Date().toISOString() }
+  await own.cook.ask('POST', '/follow-ons', followOn)
   const ids: Record<string, string> = {
     runs: run.id,
+    lots: pack.id,
+    'follow-ons': followOn.id,
     items: own.itemId,
     suppliers: own.supplierId,
     people: own.cook.personId,
@@ -115,6 +124,19 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
       tubId: run.tubs[0]?.id,
       weighedAt: now,
     },
+    'POST /api/v1/runs/:id/lots': {
+      lots: [{ id: randomUUID(), tubId: run.tubs[0]?.id, tenths: 10, kind: 'raw cuts', state: 'chilled', place: 'Shelf' }],
+    },
+    'POST /api/v1/lots/:id/moves': { id: randomUUID(), what: { kind: 'take', takenFor: 'staff' }, at: now },
+    'POST /api/v1/lots/:id/undos': { id: randomUUID(), moveId: randomUUID(), at: now },
+    'POST /api/v1/follow-ons/:id/weighings': { id: randomUUID(), tenths: 10, at: now },
+    'POST /api/v1/follow-ons/:id/finish': {
+      version: 1,
+      minutes: 1,
+      method: 'weight',
+      outputs: [{ id: randomUUID(), name: 'Theirs', role: 'main', unit: 'g', tenths: 10, kind: 'stock', place: 'Shelf' }],
+    },
+    'POST /api/v1/follow-ons/:id/discard': { version: 1, reason: 'Mine now' },
     'POST /api/v1/runs/:id/bench-events': { id: randomUUID(), what: { kind: 'cold', out: true }, at: now },
     'POST /api/v1/dish-needs/:id/close': { version: 1 },
     'POST /api/v1/cut-sheets/:id/retire': { retired: true },

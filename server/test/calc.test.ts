@@ -15,6 +15,8 @@ test.each([
   'cut-in-order',
   'best-mix',
   'bonded-pair',
+  'follow-on-galantine',
+  'follow-on-stock',
 ])('%s over HTTP', async (name) => {
   const { call, input, expected } = readReference<object, object>(name)
   const answer = await kitchen.cook.ask('POST', `/calc/${call}`, input)

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
-import { type KitchenSettings, usualCutting, usualIdle, usualLimits, usualPlace } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualCutting, usualIdle, usualLimits, usualPlace, usualWalkIn } from '@fleam/contract/kitchen'
 import type { PersonRole } from '@fleam/contract/roles'
 import type { FastifyInstance, InjectOptions } from 'fastify'
 import { createConnection } from 'mariadb'
@@ -22,6 +22,7 @@ export const settings: KitchenSettings = {
   cutting: usualCutting,
   limits: usualLimits,
   signedOutAfter: usualIdle,
+  walkIn: usualWalkIn,
   scales: [],
 }
 
@@ -237,7 +238,7 @@ export async function finishedRun(
   { steaks, received, minutes, leaveOutStep, takeBackLast = false, startedAt = new Date().toISOString() }: FinishedRunOptions,
 ): Promise<FinishedRun> {
   const { cook } = stocked
-  const started = await cook.ask('POST', '/runs', runRequest(stocked, { received, billed: received, startedAt }))
+  const started = await cook.ask('POST', '/runs', runRequest(stocked, { received, billed: received, startedAt, weightsChecked: true }))
   const run = started.body as unknown as FinishedRun & { tubs: { id: string; key: string }[] }
   const put = (tubId: string, weight: string) => cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tubId, weight))
   let last = ''

@@ -94,7 +94,7 @@ describe('a year of a kitchen, in each schema that there was', () => {
     const source = new URL(sourceUrl).pathname.slice(1)
     const columns = await rowsOf<{ table: string; columns: string }>(
       db,
-      `SELECT own.TABLE_NAME AS \`table\`, GROUP_CONCAT(own.COLUMN_NAME) AS \`columns\`
+      `SELECT own.TABLE_NAME AS \`table\`, GROUP_CONCAT(CONCAT('\`', own.COLUMN_NAME, '\`')) AS \`columns\`
        FROM information_schema.COLUMNS own JOIN information_schema.COLUMNS other
          ON other.TABLE_SCHEMA = :source AND other.TABLE_NAME = own.TABLE_NAME AND other.COLUMN_NAME = own.COLUMN_NAME
        WHERE own.TABLE_SCHEMA = DATABASE() AND own.GENERATION_EXPRESSION IS NULL AND own.TABLE_NAME <> 'migrations'

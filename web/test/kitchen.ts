@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { catalogSheet } from '@fleam/contract/cut-sheets'
-import { usualCutting, usualIdle, usualLimits, usualPlace } from '@fleam/contract/kitchen'
+import { usualCutting, usualIdle, usualLimits, usualPlace, usualWalkIn } from '@fleam/contract/kitchen'
 import type { Item } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { Price } from '@fleam/core/quantities/price'
@@ -90,6 +90,7 @@ export function sourcesOf(given: Partial<Sources>): Sources {
       cutting: usualCutting,
       limits: usualLimits,
       signedOutAfter: usualIdle,
+      walkIn: usualWalkIn,
       scales: [],
     },
     ...given,

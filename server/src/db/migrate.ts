@@ -12,6 +12,7 @@ import { servedWeights } from './migrations/008-served-weights.ts'
 import { loadsAndReasons } from './migrations/009-loads-and-reasons.ts'
 import { pieces } from './migrations/010-pieces.ts'
 import { signingIn } from './migrations/011-signing-in.ts'
+import { walkIn } from './migrations/012-walk-in.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -26,6 +27,7 @@ export const migrations: readonly SchemaStep[] = [
   loadsAndReasons,
   pieces,
   signingIn,
+  walkIn,
 ]
 
 /**

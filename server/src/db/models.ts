@@ -3,6 +3,7 @@ import { defineComparisons } from '../features/compare/comparison.model.ts'
 import { defineCutSheets } from '../features/cut-sheets/cut-sheet.model.ts'
 import { defineCutSheetVersions } from '../features/cut-sheets/cut-sheet-version.model.ts'
 import { defineDishNeeds } from '../features/dishes/dish-need.model.ts'
+import { defineFollowOns } from '../features/follow-ons/follow-on.model.ts'
 import { defineAuditTrail } from '../features/kitchen/audit-trail.model.ts'
 import { defineKitchens } from '../features/kitchen/kitchen.model.ts'
 import { definePeople } from '../features/people/person.model.ts'
@@ -19,6 +20,8 @@ import { defineWeighings } from '../features/runs/weighing.model.ts'
 import { defineSecurityEvents } from '../features/security/security-event.model.ts'
 import { defineSessions } from '../features/session/session.model.ts'
 import { defineTablets } from '../features/tablets/tablet.model.ts'
+import { defineLots } from '../features/walk-in/lot.model.ts'
+import { defineLotMoves } from '../features/walk-in/lot-move.model.ts'
 import { defineCutTotals } from '../features/yield-book/cut-total.model.ts'
 import { defineOutputTotals } from '../features/yield-book/output-total.model.ts'
 import { defineRunOutputs } from '../features/yield-book/run-output.model.ts'
@@ -56,12 +59,16 @@ export function defineModels(sequelize: Sequelize) {
     cutTotals: defineCutTotals(sequelize),
     outputTotals: defineOutputTotals(sequelize),
     waysOfCutting: defineWaysOfCutting(sequelize),
+    lots: defineLots(sequelize),
+    lotMoves: defineLotMoves(sequelize),
+    followOns: defineFollowOns(sequelize),
     repeats: defineRepeats(sequelize),
     leases: defineLeases(sequelize),
     migrations: defineMigrations(sequelize),
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
+  const { lots, lotMoves, followOns } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
@@ -73,6 +80,9 @@ export function defineModels(sequelize: Sequelize) {
     benchEvents,
     measuredProfiles,
     comparisons,
+    lots,
+    lotMoves,
+    followOns,
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
   sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })
@@ -91,5 +101,8 @@ export function defineModels(sequelize: Sequelize) {
   runs.belongsTo(quotes, { as: 'quote', foreignKey: 'quoteId' })
   runs.belongsTo(items, { as: 'readyCutItem', foreignKey: 'readyCutItemId' })
   runs.belongsTo(quotes, { as: 'readyCutQuote', foreignKey: 'readyCutQuoteId' })
+  lots.belongsTo(runs, { as: 'run', foreignKey: 'runId' })
+  lots.belongsTo(followOns, { as: 'followOn', foreignKey: 'followOnId' })
+  lotMoves.belongsTo(lots, { as: 'lot', foreignKey: 'lotId' })
   return models
 }

@@ -1,4 +1,4 @@
-import { type KitchenSettings, usualIdle, usualLimits, usualPlace } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualIdle, usualLimits, usualPlace, usualWalkIn } from '@fleam/contract/kitchen'
 import { secretKindOf } from '@fleam/contract/people'
 import { v7 as uuidv7 } from 'uuid'
 import type { Database } from '../db/database.ts'
@@ -24,6 +24,7 @@ const settings: KitchenSettings = {
   cutting: { setupMinutes: 6, storageLossPct: 1, rejectedPct: 0.5, idleHands: false, priorTests: 3 },
   limits: usualLimits,
   signedOutAfter: usualIdle,
+  walkIn: usualWalkIn,
   scales: [],
 }
 

@@ -7,7 +7,20 @@ import { ProblemError, type ProblemKind, refuseField } from './problems.ts'
 
 /** A line of the audit trail: who changed what, from what to what. */
 export interface Change {
-  subject: 'kitchen' | 'person' | 'supplier' | 'item' | 'quote' | 'cut-sheet' | 'run' | 'tub' | 'dish' | 'way-of-cutting' | 'comparison'
+  subject:
+    | 'kitchen'
+    | 'person'
+    | 'supplier'
+    | 'item'
+    | 'quote'
+    | 'cut-sheet'
+    | 'run'
+    | 'tub'
+    | 'dish'
+    | 'way-of-cutting'
+    | 'comparison'
+    | 'lot'
+    | 'follow-on'
   subjectId: string
   action: string
   before: unknown

@@ -18,6 +18,7 @@ const kinds = {
   'run-open': { status: 409, title: 'This run is still open.' },
   'already-reversed': { status: 409, title: 'This weighing has been taken back already.' },
   'load-taken': { status: 409, title: 'What lies on the scale was taken already.' },
+  'lot-refused': { status: 409, title: 'That cannot be done to this lot as it stands.' },
   'id-in-use': { status: 409, title: 'That id is in use for something else.' },
   'name-in-use': { status: 409, title: 'That name is taken.' },
   'already-set-up': { status: 409, title: 'This kitchen has its first manager already.' },

@@ -5,6 +5,8 @@ import {
   bondedPairRequest,
   cutInOrderAnswer,
   cutInOrderRequest,
+  followOnAnswer,
+  followOnRequest,
   makeOrBuyAnswer,
   makeOrBuyRequest,
   pairPiecesAnswer,
@@ -17,6 +19,7 @@ import {
   yieldTestRequest,
 } from '@fleam/contract/calc'
 import { makeOrBuy } from '@fleam/core/compare/make-or-buy'
+import { followOnCost } from '@fleam/core/follow-ons/follow-on-cost'
 import { portionStatistics } from '@fleam/core/portions/portion-statistics'
 import { yieldTest } from '@fleam/core/runs/yield-test'
 import { workFor } from '../../http/work-for.ts'
@@ -32,6 +35,11 @@ export const calcRoutes: Routes = (app, { heavyWork }) => {
     '/api/v1/calc/yield-test',
     { config, bodyLimit, schema: { body: yieldTestRequest, response: { 200: yieldTestAnswer } } },
     async (request) => yieldTest(request.body),
+  )
+  app.post(
+    '/api/v1/calc/follow-on',
+    { config, bodyLimit, schema: { body: followOnRequest, response: { 200: followOnAnswer } } },
+    async (request) => followOnCost(request.body),
   )
   app.post(
     '/api/v1/calc/portions',

@@ -1,15 +1,22 @@
-import { DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
-import { uuid } from '../../db/columns.ts'
+import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
+import { countColumn, uuid } from '../../db/columns.ts'
 
-/** The last number that a kitchen has given to a run, in a row of its own: whoever takes one waits for nothing else. */
+/** The last numbers that a kitchen has given to a run, a lot and a follow-on, in a row of its own: whoever takes one waits for nothing else. */
 export interface RunNumberRow extends Model<InferAttributes<RunNumberRow>, InferCreationAttributes<RunNumberRow>> {
   kitchenId: string
   last: number
+  lastLot: CreationOptional<number>
+  lastFollowOn: CreationOptional<number>
 }
 
 export const defineRunNumbers = (sequelize: Sequelize) =>
   sequelize.define<RunNumberRow>(
     'runNumber',
-    { kitchenId: { type: uuid, primaryKey: true }, last: { type: DataTypes.INTEGER, allowNull: false, field: 'last_number' } },
+    {
+      kitchenId: { type: uuid, primaryKey: true },
+      last: { type: DataTypes.INTEGER, allowNull: false, field: 'last_number' },
+      lastLot: countColumn(),
+      lastFollowOn: countColumn(),
+    },
     { tableName: 'run_numbers' },
   )

@@ -1,9 +1,12 @@
 import type { KitchenRecords } from '../../db/records.ts'
 import { found } from '../../http/changes.ts'
 
-/** The kitchen's next run number; whoever takes one at the same time waits until this transaction ends. */
-export async function takeRunNumber(tx: KitchenRecords, count = 1): Promise<number> {
-  await tx.runNumbers.add({ last: count }, {})
-  const { last } = found(await tx.runNumbers.lock({}))
-  return last - count + 1
+/** The first of the kitchen's next numbers; whoever takes one at the same time waits until this transaction ends. */
+async function takeNumber(tx: KitchenRecords, of: 'last' | 'lastLot' | 'lastFollowOn', count: number): Promise<number> {
+  await tx.runNumbers.add({ [of]: count }, {})
+  return found(await tx.runNumbers.lock({}))[of] - count + 1
 }
+
+export const takeRunNumber = (tx: KitchenRecords, count = 1) => takeNumber(tx, 'last', count)
+export const takeLotNumber = (tx: KitchenRecords, count = 1) => takeNumber(tx, 'lastLot', count)
+export const takeFollowOnNumber = (tx: KitchenRecords) => takeNumber(tx, 'lastFollowOn', 1)

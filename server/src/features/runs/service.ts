@@ -17,6 +17,7 @@ import { findCutSheet } from '../cut-sheets/service.ts'
 import { findItem } from '../prices/items.ts'
 import { findQuoteOf } from '../prices/quotes.ts'
 import { refuseUnknownSupplier } from '../prices/suppliers.ts'
+import { putAwayRest, recostRun } from '../walk-in/put-away.ts'
 import { expectShares } from '../yield-book/service.ts'
 import { addTests } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
@@ -282,7 +283,10 @@ export async function finishRun(by: Actor, runId: string, finish: z.infer<typeof
     if (run.leftOut === null) await addTests(tx, [finishedTest(row, run.cutSheet.id, run)])
     await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'finished', before: undefined, after: finish })
     await noteChanged(tx, by, runId, 'status')
-    return found(await findRun(tx, runId))
+    const finished = found(await findRun(tx, runId))
+    await putAwayRest(tx, by, finished)
+    await recostRun(tx, finished)
+    return finished
   })
 }
 

@@ -1,4 +1,4 @@
-import { type KitchenSettings, usualCutting, usualIdle, usualLimits } from '@fleam/contract/kitchen'
+import { type KitchenSettings, usualCutting, usualIdle, usualLimits, usualWalkIn } from '@fleam/contract/kitchen'
 import type { setup } from '@fleam/contract/people'
 import { v7 as uuidv7 } from 'uuid'
 import type { z } from 'zod'
@@ -24,6 +24,7 @@ export function startingSettings(place: Pick<KitchenSettings, 'currency' | 'loca
     cutting: usualCutting,
     limits: usualLimits,
     signedOutAfter: usualIdle,
+    walkIn: usualWalkIn,
     scales: [],
   }
 }

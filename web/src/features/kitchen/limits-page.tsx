@@ -37,8 +37,6 @@ const benchLimits = [
   { key: 'breakMinutes', label: 'Away after, minutes', hint: 'longer without a sign of work counts as a break' },
   { key: 'poultryCoreC', label: 'Poultry cooked to, °C core', hint: 'common guidance: 74 °C' },
   { key: 'groundCoreC', label: 'Bonded, rolled or ground cooked to, °C core', hint: 'common guidance: 71 °C' },
-  { key: 'keepPoultryDays', label: 'Raw poultry and fish kept, days', hint: 'common guidance: 1–2' },
-  { key: 'keepWholeCutDays', label: 'Raw whole cuts kept, days', hint: 'common guidance: 3–5' },
 ] as const
 
 const houseLimits = [

@@ -1,5 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
+import { keptKindOf } from '@fleam/core/walk-in/keeping'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHasRole, useKitchen } from '../../api/queries.ts'
@@ -172,8 +173,8 @@ function Headline({
 
 /** Until when what was cut is to be used raw, by how long this house keeps it. */
 function UseBy({ run }: { run: Run }) {
-  const { keepPoultryDays, keepWholeCutDays } = useKitchen().settings.limits
-  const days = run.item.animal === 'bird' || run.item.animal === 'fish' ? keepPoultryDays : keepWholeCutDays
+  const { kinds } = useKitchen().settings.walkIn.keeping
+  const days = kinds[keptKindOf(run.item.animal, 'main', run.item.name)].chilledDays
   const until = new Date(new Date(run.startedAt).getTime() + days * 86_400_000).toISOString()
   const kept = days === 1 ? '1 day kept' : `${days} days kept`
   return <Fact name="Raw, use by" value={dayText(until)} note={`${kept} in this house; local food code comes first`} />

@@ -1,0 +1,88 @@
+import { recall, recalled, trace } from '@fleam/contract/follow-ons'
+import { lot, lotMoveCreate, lotUndo, lotWithMoves, putAway, thrownAway } from '@fleam/contract/walk-in'
+import * as z from 'zod'
+import { signedIn } from '../../http/access.ts'
+import { found } from '../../http/changes.ts'
+import { idParams, type Routes } from '../routes.ts'
+import { findRun } from '../runs/find-run.ts'
+import { findLot, findLots, listLots } from './find-lots.ts'
+import { moveLot, undoMove } from './move-lot.ts'
+import { listThrownAway, putAway as putAwayLots } from './put-away.ts'
+import { recallLot } from './recall.ts'
+import { lotsOfSupplierLot, traceLots } from './trace.ts'
+
+const lots = z.object({ entries: z.array(lot) })
+
+/** What lies in the cold, its books, and where it came from and went. */
+export const walkInRoutes: Routes = (app) => {
+  app.get('/api/v1/lots', { config: { access: 'cook' }, schema: { response: { 200: lots } } }, async (request) => ({
+    entries: await listLots(signedIn(request).records),
+  }))
+  app.get(
+    '/api/v1/lots/:id',
+    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: lotWithMoves } } },
+    async (request) => found(await findLot(signedIn(request).records, request.params.id)),
+  )
+  app.post(
+    '/api/v1/lots/:id/moves',
+    { config: { access: 'cook' }, schema: { params: idParams, body: lotMoveCreate, response: { 201: lotWithMoves } } },
+    async (request, reply) => reply.code(201).send(await moveLot(signedIn(request), request.params.id, request.body)),
+  )
+  app.post(
+    '/api/v1/lots/:id/undos',
+    { config: { access: 'cook' }, schema: { params: idParams, body: lotUndo, response: { 201: lotWithMoves } } },
+    async (request, reply) => reply.code(201).send(await undoMove(signedIn(request), request.params.id, request.body)),
+  )
+  app.get(
+    '/api/v1/lots/:id/trace',
+    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: trace } } },
+    async (request) => {
+      const { records } = signedIn(request)
+      const one = found(await findLot(records, request.params.id))
+      return traceLots(records, `${one.name}, lot ${one.number}`, [one.id])
+    },
+  )
+  app.get(
+    '/api/v1/traces',
+    { config: { access: 'cook' }, schema: { querystring: z.object({ supplierLot: z.string().min(1).max(40) }), response: { 200: trace } } },
+    async (request) => {
+      const { records } = signedIn(request)
+      const { supplierLot } = request.query
+      return traceLots(records, `Supplier’s lot ${supplierLot}`, await lotsOfSupplierLot(records, supplierLot))
+    },
+  )
+  app.post(
+    '/api/v1/recalls',
+    { config: { access: 'lead' }, schema: { body: recall, response: { 201: recalled } } },
+    async (request, reply) => reply.code(201).send({ blocked: await recallLot(signedIn(request), request.body) }),
+  )
+  app.get(
+    '/api/v1/runs/:id/lots',
+    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: lots } } },
+    async (request) => {
+      const { records } = signedIn(request)
+      const run = found(await findRun(records, request.params.id))
+      return { entries: await findLots(records, { runId: run.id }) }
+    },
+  )
+  app.post(
+    '/api/v1/runs/:id/lots',
+    { config: { access: 'cook' }, schema: { params: idParams, body: putAway, response: { 201: lots } } },
+    async (request, reply) => {
+      const by = signedIn(request)
+      const run = found(await findRun(by.records, request.params.id))
+      return reply.code(201).send({ entries: await putAwayLots(by, run, request.body) })
+    },
+  )
+  app.get(
+    '/api/v1/thrown-away',
+    {
+      config: { access: 'cook' },
+      schema: {
+        querystring: z.object({ weeks: z.coerce.number().int().min(1).max(104).default(12) }),
+        response: { 200: z.object({ entries: z.array(thrownAway) }) },
+      },
+    },
+    async (request) => ({ entries: await listThrownAway(signedIn(request), request.query.weeks) }),
+  )
+}

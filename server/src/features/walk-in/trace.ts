@@ -1,0 +1,148 @@
+import type { Trace, TraceNode } from '@fleam/contract/follow-ons'
+import type { Lot } from '@fleam/contract/walk-in'
+import type { KitchenRecords } from '../../db/records.ts'
+import { findLots } from './find-lots.ts'
+import type { LotMoveRow } from './lot-move.model.ts'
+
+type Flow = Trace['flows'][number]
+
+/** Lots that one question may lead to: a season of one supplier's lot is some dozens. */
+const mostLots = 5000
+
+/** All that came of these lots, through every follow-on. */
+export async function lotsMadeOf(records: KitchenRecords, startIds: readonly string[]): Promise<Lot[]> {
+  const lots = new Map<string, Lot>()
+  await spread(records, startIds, lots, new Map(), 'down')
+  return [...lots.values()]
+}
+
+/** Where these lots come from, and all that they went into, through every follow-on. */
+export async function traceLots(records: KitchenRecords, start: string, startIds: readonly string[]): Promise<Trace> {
+  const lots = new Map<string, Lot>()
+  const takes = new Map<string, LotMoveRow>()
+  await spread(records, startIds, lots, takes, 'down')
+  await spread(records, startIds, lots, takes, 'up')
+  const nodes = new Map<string, TraceNode>()
+  const flows: Flow[] = []
+  for (const lot of lots.values()) {
+    nodes.set(lot.id, lotNode(lot))
+    if (lot.run) {
+      const of = { id: lot.run.id, what: 'run' as const, name: `Run ${lot.run.number}` }
+      nodes.set(of.id, { ...of, lot: null, tenths: null, unit: null, cost: null, at: null, by: '' })
+      flows.push({ from: of.id, to: lot.id, tenths: lot.packedTenths, unit: lot.unit, cost: lot.cost })
+    }
+    if (lot.followOn) flows.push({ from: lot.followOn.id, to: lot.id, tenths: lot.packedTenths, unit: lot.unit, cost: lot.cost })
+  }
+  await addRuns(records, nodes, flows)
+  const followOnIds = [...new Set([...lots.values()].flatMap(({ followOn }) => (followOn ? [followOn.id] : [])))]
+  const taken = [...takes.values()]
+  const madeIds = [...new Set([...followOnIds, ...taken.flatMap(({ followOnId }) => (followOnId ? [followOnId] : []))])]
+  const made = await records.followOns.findAll({ where: { id: madeIds }, include: [{ association: 'person', attributes: ['name'] }] })
+  for (const row of made) {
+    const { id, number, name, figures, startedAt, person } = row
+    nodes.set(id, {
+      id,
+      what: 'follow-on',
+      name: `${name} (follow-on ${number})`,
+      lot: null,
+      tenths: null,
+      unit: null,
+      cost: figures?.gross ?? null,
+      at: startedAt.toISOString(),
+      by: person?.name ?? '',
+    })
+  }
+  for (const move of taken) {
+    const lot = lots.get(move.lotId)
+    if (!lot) continue
+    const tenths = -move.tenths
+    const cost = lot.cost === null ? null : (lot.cost * tenths) / lot.packedTenths
+    const to = move.followOnId ?? move.id
+    if (!move.followOnId) {
+      const name = move.takenFor === 'dish' ? move.note || 'A dish' : move.takenFor === 'staff' ? 'Staff' : `Thrown away: ${move.note}`
+      const at = move.at.toISOString()
+      nodes.set(to, { id: to, what: 'taken', name, lot: null, tenths, unit: lot.unit, cost, at, by: move.person?.name ?? '' })
+    }
+    flows.push({ from: lot.id, to, tenths, unit: lot.unit, cost })
+  }
+  return { start, nodes: [...nodes.values()], flows }
+}
+
+function lotNode(lot: Lot): TraceNode {
+  const { id, number, name, packedTenths: tenths, unit, cost, packedAt: at, by } = lot
+  return { id, what: 'lot', name: `${name} (lot ${number})`, lot, tenths, unit, cost, at, by: by.name }
+}
+
+async function addRuns(records: KitchenRecords, nodes: Map<string, TraceNode>, flows: Flow[]): Promise<void> {
+  const ids = [...nodes.values()].filter(({ what }) => what === 'run').map(({ id }) => id)
+  if (ids.length === 0) return
+  const runs = await records.runs.findAll({
+    where: { id: ids },
+    include: [
+      { association: 'item', attributes: ['name'] },
+      { association: 'supplier', attributes: ['name'] },
+      { association: 'cook', attributes: ['name'] },
+    ],
+  })
+  for (const run of runs) {
+    const { id, number, receivedTenths: tenths, startedAt, item, supplier, cook, lot } = run
+    const at = startedAt.toISOString()
+    nodes.set(id, {
+      id,
+      what: 'run',
+      name: `${item?.name}, run ${number}`,
+      lot: null,
+      tenths,
+      unit: 'g',
+      cost: run.netCost,
+      at,
+      by: cook?.name ?? '',
+    })
+    const delivery = `delivery ${supplier?.name ?? ''} ${lot || id}`
+    const name = `${supplier?.name ?? 'Supplier not noted'}${lot ? `, lot ${lot}` : ''}`
+    nodes.set(delivery, { id: delivery, what: 'delivery', name, lot: null, tenths: null, unit: null, cost: null, at, by: '' })
+    flows.push({ from: delivery, to: id, tenths, unit: 'g', cost: null })
+  }
+}
+
+/** Goes from lot to lot, a level at a time: down to what was made of them, or up to what they were made of. */
+async function spread(
+  records: KitchenRecords,
+  startIds: readonly string[],
+  lots: Map<string, Lot>,
+  takes: Map<string, LotMoveRow>,
+  way: 'up' | 'down',
+): Promise<void> {
+  let next = [...startIds]
+  const seen = new Set<string>()
+  while (next.length > 0 && lots.size < mostLots) {
+    for (const id of next) seen.add(id)
+    const found = await findLots(records, { id: next })
+    for (const lot of found) lots.set(lot.id, lot)
+    const madeOf =
+      way === 'down' ? { lotId: next } : { followOnId: [...new Set(found.flatMap(({ followOn }) => (followOn ? [followOn.id] : [])))] }
+    const moves = await records.lotMoves.findAll({
+      where: { ...madeOf, kind: ['take', 'undo'] },
+      include: [{ association: 'person', attributes: ['name'] }],
+      order: ['sequence'],
+    })
+    const undone = new Set(moves.map(({ undoesId }) => undoesId))
+    const standing = moves.filter(({ kind, id }) => kind === 'take' && !undone.has(id))
+    for (const move of standing) takes.set(move.id, move)
+    const reached =
+      way === 'down'
+        ? await lotsMadeBy(records, [...new Set(standing.flatMap(({ followOnId }) => (followOnId ? [followOnId] : [])))])
+        : standing.map(({ lotId }) => lotId)
+    next = [...new Set(reached)].filter((id) => !seen.has(id))
+  }
+}
+
+async function lotsMadeBy(records: KitchenRecords, followOnIds: readonly string[]): Promise<string[]> {
+  if (followOnIds.length === 0) return []
+  return (await records.lots.findAll({ attributes: ['id'], where: { followOnId: [...followOnIds] }, raw: true })).map(({ id }) => id)
+}
+
+/** The lots that came of a supplier's lot directly; what was made of them is found by following them. */
+export async function lotsOfSupplierLot(records: KitchenRecords, supplierLot: string): Promise<string[]> {
+  return (await records.lots.findAll({ attributes: ['id'], where: { supplierLot }, raw: true })).map(({ id }) => id)
+}
