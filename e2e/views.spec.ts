@@ -58,6 +58,9 @@ for (const { size, colorScheme } of views) {
       '/kitchen/dishes',
       '/kitchen/limits',
       '/kitchen/changes',
+      '/walk-in',
+      '/walk-in/follow-ons',
+      '/walk-in/trace?lot=H132',
       '/plan',
       '/plan/rack',
       '/plan/pair',
@@ -72,6 +75,15 @@ for (const { size, colorScheme } of views) {
     await page.getByRole('link', { name: /Beef tenderloin, traditional/ }).click()
     await expect(page.getByText('Step by step')).toBeVisible()
     await look('cut sheet')
+    await page.goto('/walk-in')
+    await page.locator('.lots a').first().click()
+    await expect(page.getByRole('dialog').getByText('Its books')).toBeVisible()
+    await page.waitForFunction(() => document.querySelector('.offcanvas.show:not(.showing)') !== null)
+    await look('a lot')
+    await page.goto('/walk-in/follow-ons')
+    await page.locator('.last-runs a').first().click()
+    await expect(page.getByText('What it costs')).toBeVisible()
+    await look('a follow-on')
     await page.goto('/compare')
     await page.getByRole('link', { name: /Salmon: Portions/ }).click()
     await expect(page.getByText(/^middle 90 %/)).toBeVisible()

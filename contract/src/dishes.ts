@@ -9,8 +9,12 @@ export const dishNeed = z.object({
   animal,
   product: z.string(),
   need: z.object({ tenths: z.int().positive(), entered: z.string() }),
-  /** What finished runs have brought since the need was written down, in tenths of a gram. */
+  /** What was taken for it and what lies in the walk-in for it, in tenths of a gram. */
   collectedTenths: z.int(),
+  /** Of that, what still lies there. */
+  reservedTenths: z.int().default(0),
+  /** What is short would cost at what the kitchen's own costs; `null` where nothing lies there to go by. */
+  shortCost: z.number().nullable().default(null),
   dueOn: z.string(),
   version: z.int(),
 })

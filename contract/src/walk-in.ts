@@ -55,7 +55,7 @@ export const lot = z.object({
   /** What was packed costs, in the kitchen's currency; `null` until its run is finished. */
   cost: z.number().nullable(),
   /** Where it comes from: a run or a follow-on. */
-  run: z.object({ id, number: z.int() }).nullable(),
+  run: z.object({ id, number: z.int(), item: z.string() }).nullable(),
   followOn: z.object({ id, number: z.int() }).nullable(),
   /** The supplier's lot that it leads back to. */
   supplierLot: z.string(),

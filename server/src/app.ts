@@ -13,6 +13,7 @@ import { dishRoutes } from './features/dishes/routes.ts'
 import { followOnRoutes } from './features/follow-ons/routes.ts'
 import { healthRoutes } from './features/health/routes.ts'
 import { kitchenRoutes } from './features/kitchen/routes.ts'
+import { labelRoutes } from './features/labels/routes.ts'
 import { liveRoutes } from './features/live/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
 import { planRoutes } from './features/plan/routes.ts'
@@ -59,6 +60,7 @@ const features: readonly Routes[] = [
   yieldBookRoutes,
   walkInRoutes,
   followOnRoutes,
+  labelRoutes,
   compareRoutes,
   calcRoutes,
 ]

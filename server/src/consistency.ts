@@ -38,9 +38,25 @@ export async function checkDatabase(db: Database, tell: (fault: Fault) => void):
     fits(kitchenSettings, readSettings(settings), 'settings', say)
     await checkLists(records, say)
     runs += await checkRuns(records, say)
+    await checkLots(records, say)
     await checkTotals(records, say)
   }
   return { kitchens: kitchens.length, runs }
+}
+
+/** What every lot's books add up to is what is said to be left of it; what was put away of a tub is no more than lay in it. */
+async function checkLots(records: KitchenRecords, say: Tell): Promise<void> {
+  for (let offset = 0; ; offset += runsAtOnce) {
+    const lots = await records.lots.findAll({ order: ['id'], limit: runsAtOnce, offset, raw: true })
+    const moves = await records.lotMoves.findAll({ attributes: ['lotId', 'tenths'], where: { lotId: lots.map(({ id }) => id) }, raw: true })
+    const sums = new Map<string, number>()
+    for (const { lotId, tenths } of moves) sums.set(lotId, (sums.get(lotId) ?? 0) + tenths)
+    for (const { id, number, leftTenths } of lots) {
+      const sum = sums.get(id) ?? 0
+      if (sum !== leftTenths) say(`lot ${number}.leftTenths`, `Its books come to ${sum}, not ${leftTenths}.`)
+    }
+    if (lots.length < runsAtOnce) return
+  }
 }
 
 function fits(contract: z.ZodType, value: unknown, where: string, say: Tell): void {

@@ -1,3 +1,4 @@
+import type { LabelSheet } from './features/labels/write-labels.ts'
 import type { RunsFile } from './features/runs/import.ts'
 import type { YieldTestSheet } from './features/runs/yield-test-sheet.ts'
 
@@ -20,5 +21,10 @@ export async function importRunsFile(file: RunsFile, tell?: (done: number) => vo
 
 export async function writeYieldTestSheet(sheet: YieldTestSheet) {
   const { writeYieldTestSheet: write } = await import('./features/runs/yield-test-sheet.ts')
+  return write(sheet)
+}
+
+export async function writeLabels(sheet: LabelSheet) {
+  const { writeLabels: write } = await import('./features/labels/write-labels.ts')
   return write(sheet)
 }

@@ -12,6 +12,7 @@ import {
   readCsv,
   readCutSheetFile,
   uncertainMakeOrBuy,
+  writeLabels,
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
 import { ailmentProblem, ProblemError } from './http/problems.ts'
@@ -27,6 +28,7 @@ const jobs: typeof Jobs = {
   readCsv,
   readCutSheetFile,
   uncertainMakeOrBuy,
+  writeLabels,
   writeYieldTestSheet,
 }
 

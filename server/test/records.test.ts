@@ -23,7 +23,6 @@ describe('what is reached how', () => {
     expect(statements.map(([, name]) => name).sort()).toEqual([
       'addToCutTotals',
       'addToOutputTotals',
-      'collectedForDishes',
       'insertBenchEvent',
       'insertReversal',
       'insertWeighing',

@@ -40,7 +40,7 @@ describe('what a run leaves in the walk-in', () => {
       state: 'chilled',
       useBy: daysAfter(today(), 5),
       supplierLot: '14-B',
-      run: { id: run.id, number: run.number },
+      run: { id: run.id, number: run.number, item: 'Tenderloin' },
     })
     // every steak's cost, no more and no less
     expect(lot.cost).toBeCloseTo((run.figures?.costPerKg ?? 0) * 0.72, 9)
@@ -184,6 +184,43 @@ describe('taking, freezing, counting', () => {
   })
 })
 
+test('dishes have what lies there, oldest first, the one that is due first before the others; what is short is said in money', async () => {
+  const dish = (name: string, need: string, dueOn: string) => ({
+    id: randomUUID(),
+    dish: name,
+    animal: 'beef',
+    product: 'head-roast',
+    need,
+    dueOn,
+  })
+  const run = (await kitchen.cook.ask('POST', '/runs', runRequest(kitchen, { billed: '1 kg', received: '1 kg', weightsChecked: true })))
+    .body as unknown as Run
+  const roast = run.tubs.find(({ key }) => key === 'head-roast') ?? run.tubs[1]
+  await kitchen.cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(roast?.id ?? '', '900 g'))
+  await kitchen.cook.ask('POST', `/runs/${run.id}/finish`, { version: run.version, minutes: 3, unaccountedReason: 'drip' })
+  const product = roast?.key
+  const [later, sooner] = [
+    { ...dish('Later', '700 g', daysAfter(today(), 6)), product },
+    { ...dish('Sooner', '600 g', daysAfter(today(), 2)), product },
+  ]
+  for (const one of [later, sooner]) await kitchen.lead.ask('POST', '/dish-needs', one)
+  const needs = async () => {
+    const { entries } = (await kitchen.cook.ask('GET', '/dish-needs')).body as unknown as {
+      entries: { dish: string; collectedTenths: number; shortCost: number }[]
+    }
+    return Object.fromEntries(entries.map((need) => [need.dish, need]))
+  }
+  const [lot] = await lotsOf(run.id)
+  const before = await needs()
+  expect([before.Sooner?.collectedTenths, before.Later?.collectedTenths]).toEqual([6000, 3000])
+  expect(before.Later?.shortCost).toBeCloseTo(((lot?.cost ?? 0) * 400) / 900, 9)
+  await take(lot?.id ?? '', { tenths: 6000 }, 'dish', 'Sooner')
+  const after = await needs()
+  expect([after.Sooner?.collectedTenths, after.Later?.collectedTenths]).toEqual([6000, 3000])
+  await kitchen.lead.ask('POST', `/lots/${lot?.id}/moves`, { id: randomUUID(), what: { kind: 'block', note: 'called back' }, at: at() })
+  expect((await needs()).Later?.collectedTenths).toBe(0)
+})
+
 describe('follow-ons', () => {
   const start = (inputs: object[], changes: object = {}) =>
     kitchen.cook.ask('POST', '/follow-ons', { id: randomUUID(), sheet: 'grind', name: 'House grind', inputs, startedAt: at(), ...changes })
@@ -289,6 +326,16 @@ describe('follow-ons', () => {
     await kitchen.cook.ask('POST', `/runs/${run.id}/lots`, { lots: [pack] })
     const early = (await start([input(pack.id)])).body as unknown as FollowOn
     expect((await finish(early)).body).toMatchObject({ detail: expect.stringContaining(`finish run ${run.number} first`) })
+  })
+
+  test('labels come as a PDF in every size; of lots of nobody here, none', async () => {
+    const { lot } = await steaks()
+    for (const size of ['62x29', '100x50', 'a4-24']) {
+      const { status, body } = await kitchen.cook.ask('GET', `/labels.pdf?size=${size}&ids=${lot.id}`)
+      expect([status, String(body).slice(0, 5)]).toEqual([200, '%PDF-'])
+    }
+    expect((await kitchen.cook.ask('GET', `/labels.pdf?ids=${randomUUID()}`)).status).toBe(404)
+    expect((await kitchen.cook.ask('GET', '/labels.pdf?ids=x')).status).toBe(400)
   })
 
   test('a supplier calls a lot back: all that it went into is found, and what is left is blocked', async () => {

@@ -56,7 +56,8 @@ export function expectShare(
   // runs of many items say less of how one of them differs
   const degrees = n === 0 ? 0 : n * Math.min(1, spreads / n / spread)
   const degreesOfFreedom = prior.worth + degrees
-  const mean = (meanWorth * prior.mean + tests * found.mean) / weight + found.along
+  // a line along the weight leaves what a share can be far from where the tests were
+  const mean = Math.min(100, Math.max(0, (meanWorth * prior.mean + tests * found.mean) / weight + found.along))
   const squares =
     prior.worth * prior.sd ** 2 + Math.max(0, degrees - 1) * ofOneItem + (meanWorth * tests * (found.mean - prior.mean) ** 2) / weight
   const none = ((prior.none ?? 0) * prior.worth + shares.none) / (prior.worth + n)

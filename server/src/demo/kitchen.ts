@@ -14,6 +14,7 @@ import { demoPeople } from './people.ts'
 import { demoItems, demoSuppliers, demoWays } from './prices.ts'
 import { makeDemoRuns } from './runs.ts'
 import { fillToday } from './today.ts'
+import { fillWalkIn } from './walk-in.ts'
 
 const settings: KitchenSettings = {
   ...usualPlace,
@@ -24,7 +25,7 @@ const settings: KitchenSettings = {
   cutting: { setupMinutes: 6, storageLossPct: 1, rejectedPct: 0.5, idleHands: false, priorTests: 3 },
   limits: usualLimits,
   signedOutAfter: usualIdle,
-  walkIn: usualWalkIn,
+  walkIn: { ...usualWalkIn, keeping: { ...usualWalkIn.keeping, cookedBeginsAnew: true } },
   scales: [],
 }
 
@@ -38,6 +39,7 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
       const records = all.of(await createKitchen(all, { name, settings, isDemo: true }))
       await fillKitchen(records, today, hashes)
       await fillToday(records, today, { name, settings })
+      await fillWalkIn(records, today, { name, settings })
     })
   })
 }

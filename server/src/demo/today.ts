@@ -14,11 +14,7 @@ const entered = (grams: number) => ({ tenths: Math.round(grams * 10), entered: `
 
 /** What is going on in the kitchen when somebody looks in: a loin half cut, turkeys waiting, dishes short, a comparison kept. */
 export async function fillToday(records: KitchenRecords, today: Date, kitchen: { name: string; settings: KitchenSettings }): Promise<void> {
-  const { kitchenId } = records
-  const named = async (name: string): Promise<Actor> => {
-    const { id, role, active, version } = found(await records.people.findOne({ where: { name } }))
-    return { person: { id, name, role, active, version }, kitchen: { id: kitchenId, version: 1, ...kitchen }, records }
-  }
+  const named = (name: string) => actorNamed(records, kitchen, name)
   const item = async (name: string) => found(await records.items.findOne({ where: { name } }))
   const sheetId = async (slug: string) => found(await records.cutSheets.findOne({ where: { slug } })).id
   const supplierId = async (name: string) => found(await records.suppliers.findOne({ where: { name } })).id
@@ -122,4 +118,14 @@ export async function fillToday(records: KitchenRecords, today: Date, kitchen: {
       cookId: null,
     },
   })
+}
+
+/** One of the demo's people, at work. */
+export async function actorNamed(
+  records: KitchenRecords,
+  kitchen: { name: string; settings: KitchenSettings },
+  name: string,
+): Promise<Actor> {
+  const { id, role, active, version } = found(await records.people.findOne({ where: { name } }))
+  return { person: { id, name, role, active, version }, kitchen: { id: records.kitchenId, version: 1, ...kitchen }, records }
 }

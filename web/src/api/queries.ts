@@ -1,11 +1,13 @@
 import type { Comparison } from '@fleam/contract/compare'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { DishNeed } from '@fleam/contract/dishes'
+import type { FollowOn } from '@fleam/contract/follow-ons'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { Person, Session } from '@fleam/contract/people'
 import type { Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
 import { mayAs } from '@fleam/contract/roles'
 import type { Run } from '@fleam/contract/runs'
+import type { Lot, ThrownAway } from '@fleam/contract/walk-in'
 import type { WayOfCutting, YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
 import { queryOptions, useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { get, getAll, ProblemFailure } from './http.ts'
@@ -42,6 +44,9 @@ export const dishNeedsQuery = listOf<DishNeed>('dish-needs', '/dish-needs')
 export const yieldBookQuery = listOf<YieldBookEntry>('yield-book', '/yield-book')
 export const waysQuery = listOf<WayOfCutting>('ways', '/ways-of-cutting')
 export const comparisonsQuery = listOf<Comparison>('comparisons', '/comparisons')
+export const lotsQuery = listOf<Lot>('lots', '/lots')
+export const followOnsQuery = listOf<FollowOn>('follow-ons', '/follow-ons')
+export const thrownAwayQuery = listOf<ThrownAway>('thrown-away', '/thrown-away')
 export const priceMovesQuery = listOf<PriceMove>('price-moves', '/price-moves')
 
 export function yieldTestsQuery(itemId: string, cutSheetId: string) {

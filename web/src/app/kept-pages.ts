@@ -4,7 +4,20 @@ import { persistQueryClient } from '@tanstack/react-query-persist-client'
 import { createStore, del, get, set } from 'idb-keyval'
 
 /** What the bench needs to open without a server. Everything else is fetched anew. */
-const keptKeys = new Set(['session', 'run', 'runs', 'cut-sheets', 'items', 'suppliers', 'dish-needs', 'yield-book', 'ways'])
+const keptKeys = new Set([
+  'session',
+  'run',
+  'runs',
+  'cut-sheets',
+  'items',
+  'suppliers',
+  'dish-needs',
+  'yield-book',
+  'ways',
+  'lots',
+  'lot',
+  'follow-ons',
+])
 const weekMs = 7 * 86_400_000
 const gatherMs = 1000
 /** A browser whose store never opens must still show the pages. */

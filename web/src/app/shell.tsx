@@ -18,6 +18,7 @@ const places = [
   { to: '/', name: 'Board', end: true },
   { to: '/bench', name: 'Bench', end: false },
   { to: '/cut-sheets', name: 'Cut sheets', end: false },
+  { to: '/walk-in', name: 'Walk-in', end: false },
   { to: '/plan', name: 'Plan', end: false },
   { to: '/compare', name: 'Compare', end: false },
   { to: '/log', name: 'Yield log', end: false },

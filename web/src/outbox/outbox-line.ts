@@ -1,9 +1,19 @@
 import type { BenchEvent, Happening } from '@fleam/contract/bench'
 import type { Weighing } from '@fleam/contract/runs'
 import type { TakenLoad } from '@fleam/contract/scales'
+import type { LotWithMoves } from '@fleam/contract/walk-in'
+import type { LotHappening } from '@fleam/core/walk-in/lot'
 
-/** What this tablet holds until the server has it: a weighing, one taken back or moved, or what happened beside. */
-export type OutboxLine = OutboxBase & OutboxWhat
+/** What this tablet holds until the server has it: a weighing, one taken back or moved, what happened beside, or to a lot. */
+export type OutboxLine = RunLine | LotLine
+export type RunLine = OutboxBase & { runId: string } & OutboxWhat
+export type LotLine = OutboxBase & {
+  kind: 'lot'
+  runId?: undefined
+  lotId: string
+  name: string
+  what: LotHappening | { kind: 'undo'; moveId: string }
+}
 
 export type OutboxWhat =
   | {
@@ -32,7 +42,6 @@ export type OutboxWhat =
 interface OutboxBase {
   order: number
   id: string
-  runId: string
   at: string
   person: { id: string; name: string }
   /** Why the server will not have it, in words and by kind; it is kept until a person has dealt with it. */
@@ -41,7 +50,8 @@ interface OutboxBase {
 }
 
 /** A line as it is made: it gets its place and may be refused later. */
-export type NewLine = Omit<OutboxBase, 'order' | 'refusal' | 'refusalKind'> & OutboxWhat
+type Unset = 'order' | 'refusal' | 'refusalKind'
+export type NewLine = (Omit<OutboxBase, Unset> & { runId: string } & OutboxWhat) | Omit<LotLine, Unset>
 
 /** What the server answered once it had a line. */
-export type StoredAnswer = { weighings: Weighing[] } | { event: BenchEvent }
+export type StoredAnswer = { weighings: Weighing[] } | { event: BenchEvent } | { lot: LotWithMoves }

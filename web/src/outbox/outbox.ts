@@ -29,7 +29,7 @@ export interface Outbox {
   state(): OutboxState
   watch(watcher: () => void): () => void
   /** Who is told what the server has stored. */
-  whenStored(listener: (runId: string, answer: StoredAnswer) => void): void
+  whenStored(listener: (line: OutboxLine, answer: StoredAnswer) => void): () => void
   post(line: NewLine): Promise<void>
   /** Sends a refused line again, such as into a run that was opened again. */
   sendAgain(id: string): Promise<void>
@@ -57,7 +57,7 @@ const usualPause = (failures: number) => Math.min(5_000, 400 * 2 ** Math.min(fai
 export function createOutbox({ store, send, say, pauseMs = usualPause, storePatienceMs = 1500 }: OutboxOptions): Outbox {
   let state: OutboxState = { lines: [], trouble: null, isKeeping: true }
   const watchers = new Set<() => void>()
-  let onStored: (runId: string, answer: StoredAnswer) => void = () => undefined
+  const listeners = new Set<(line: OutboxLine, answer: StoredAnswer) => void>()
   let sending = false
   let retryTimer: ReturnType<typeof setTimeout> | undefined
   let failures = 0
@@ -106,9 +106,10 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
 
   /** Sends what waits, one after the other. @returns whether to go on with the next */
   async function sendOne(line: OutboxLine): Promise<boolean> {
-    const { id, runId } = line
+    const { id } = line
     try {
-      onStored(runId, await send(line))
+      const answer = await send(line)
+      for (const listener of listeners) listener(line, answer)
       await forget(id)
       failures = 0
       change({ trouble: null })
@@ -166,7 +167,8 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
       return () => watchers.delete(watcher)
     },
     whenStored(listener) {
-      onStored = listener
+      listeners.add(listener)
+      return () => listeners.delete(listener)
     },
     async post(line) {
       const shown = { ...line, refusal: null, order: Number.POSITIVE_INFINITY } as OutboxLine

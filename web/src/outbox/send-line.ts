@@ -1,14 +1,24 @@
 import type { BenchEvent } from '@fleam/contract/bench'
 import type { Move, Weighing } from '@fleam/contract/runs'
+import type { LotWithMoves } from '@fleam/contract/walk-in'
 import { momentByServer, send, Unreachable } from '../api/http.ts'
 import type { OutboxLine, StoredAnswer } from './outbox-line.ts'
 
-/** Sends one line to its run; what is answered is what the server has stored. */
+/** Sends one line to its run or lot; what is answered is what the server has stored. */
 export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
   const { id, person } = line
   const at = momentByServer(line.at)
-  const path = `/runs/${line.runId}`
   const common = { id, personId: person.id }
+  if (line.kind === 'lot') {
+    const { lotId, what } = line
+    const lot =
+      what.kind === 'undo'
+        ? await send<LotWithMoves>('POST', `/lots/${lotId}/undos`, { ...common, at, moveId: what.moveId })
+        : await send<LotWithMoves>('POST', `/lots/${lotId}/moves`, { ...common, at, what })
+    if (!lot?.moves?.some((move) => move.id === id)) throw new Unreachable()
+    return { lot }
+  }
+  const path = `/runs/${line.runId}`
   if (line.kind === 'event')
     return { event: known(id, await send<BenchEvent>('POST', `${path}/bench-events`, { ...common, at, what: line.what })) }
   if (line.kind === 'move') {

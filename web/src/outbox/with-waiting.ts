@@ -1,10 +1,10 @@
 import type { BenchEvent } from '@fleam/contract/bench'
 import type { Run, Weighing } from '@fleam/contract/runs'
-import type { OutboxLine } from './outbox-line.ts'
+import type { OutboxLine, RunLine } from './outbox-line.ts'
 
 /** The ledger of a run with what waits on this tablet at its end; refused lines do not count. */
 export function withWaiting(run: Run, lines: readonly OutboxLine[]): Run {
-  const own = lines.filter((line) => line.runId === run.id && line.refusal === null)
+  const own = lines.filter((line): line is RunLine => line.kind !== 'lot' && line.runId === run.id && line.refusal === null)
   if (own.length === 0) return run
   const weighed = new Set(run.weighings.map((line) => line.id))
   const happened = new Set(run.events.map((event) => event.id))
@@ -21,7 +21,7 @@ export function withWaiting(run: Run, lines: readonly OutboxLine[]): Run {
 }
 
 /** What a line will be in the ledger once the server has it. */
-function ledgerLines(line: Exclude<OutboxLine, { kind: 'event' }>, sequence: number): Weighing[] {
+function ledgerLines(line: Exclude<RunLine, { kind: 'event' }>, sequence: number): Weighing[] {
   const { id, tubId, tenths, entered, piece, at, person } = line
   const common = { sequence, tenths, entered, piece, movedFromId: null, weighedAt: at, by: person }
   if (line.kind === 'weighing') return [{ ...common, id, tubId, reversesId: null }]

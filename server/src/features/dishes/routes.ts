@@ -9,7 +9,7 @@ export const dishRoutes: Routes = (app) => {
   app.get(
     '/api/v1/dish-needs',
     { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(dishNeed) }) } } },
-    async (request) => ({ entries: await listDishNeeds(signedIn(request).records) }),
+    async (request) => ({ entries: await listDishNeeds(signedIn(request)) }),
   )
   app.post(
     '/api/v1/dish-needs',

@@ -61,7 +61,7 @@ async function toFollowOns(records: KitchenRecords, rows: readonly FollowOnRow[]
 }
 
 /** Starts a follow-on: what goes in is taken from its lots, all of it or nothing. */
-export async function startFollowOn(by: Actor, create: z.infer<typeof followOnCreate>): Promise<FollowOn> {
+export async function startFollowOn(by: Actor, create: z.infer<typeof followOnCreate>, today = todayOf(by)): Promise<FollowOn> {
   const { records, kitchen } = by
   const { id, sheet, name, inputs, waitHours, startedAt } = create
   return createOnce(
@@ -96,7 +96,7 @@ export async function startFollowOn(by: Actor, create: z.infer<typeof followOnCr
         // in one order, so that two who take of the same lots wait for each other
         for (const input of inputs.toSorted((a, b) => a.lotId.localeCompare(b.lotId))) {
           const what = { kind: 'take' as const, tenths: input.tenths, portions: input.portions, takenFor: 'follow-on' as const, note: name }
-          await applyMove(tx, by, input.lotId, { id: input.moveId, what, at: startedAt }, id)
+          await applyMove(tx, by, input.lotId, { id: input.moveId, what, at: startedAt }, id, today)
         }
       }),
     () => findFollowOn(records, id),

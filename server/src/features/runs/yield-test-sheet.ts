@@ -1,6 +1,3 @@
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import { dirname, join } from 'node:path'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { Run } from '@fleam/contract/runs'
 import { portionStatistics } from '@fleam/core/portions/portion-statistics'
@@ -14,6 +11,7 @@ import { nameOfPortions, platedTubs } from '@fleam/core/runs/plates'
 import { decisionCostPerKg, portionsOf, readyCutCostFor, sharedTestOfRun, tubOfPortions } from '@fleam/core/runs/run-record'
 import type { YieldTest } from '@fleam/core/runs/yield-test'
 import PDFDocument from 'pdfkit'
+import { fonts } from '../../pdf-fonts.ts'
 
 const ink = '#11211f'
 const dim = '#5b6b69'
@@ -23,17 +21,6 @@ const roleColours = { main: '#0f6b63', coproduct: '#4a5bb5', byproduct: '#a66a00
 const roleWords = { main: 'main', coproduct: 'co-product', byproduct: 'by-product', waste: 'waste' }
 const margin = 42
 const width = 595.28 - 2 * margin
-
-const requireFrom = createRequire(join(process.cwd(), 'package.json'))
-const fonts = {
-  words: fontFile('@fontsource/barlow', 'barlow-latin-400-normal.woff'),
-  strong: fontFile('@fontsource/barlow', 'barlow-latin-600-normal.woff'),
-  figures: fontFile('@fontsource/barlow-condensed', 'barlow-condensed-latin-600-normal.woff'),
-}
-
-function fontFile(name: string, file: string): Buffer {
-  return readFileSync(join(dirname(requireFrom.resolve(`${name}/package.json`)), 'files', file))
-}
 
 /** What a sheet for the wall is of. */
 export interface YieldTestSheet {

@@ -8,7 +8,7 @@ import type { LotMoveRow } from './lot-move.model.ts'
 
 const withNames = [
   { association: 'person', attributes: ['name'] },
-  { association: 'run', attributes: ['number'] },
+  { association: 'run', attributes: ['number'], include: [{ association: 'item', attributes: ['name'] }] },
   { association: 'followOn', attributes: ['number'] },
 ]
 
@@ -36,7 +36,7 @@ export function toLot(row: LotRow): Lot {
     isFormed: row.isFormed,
     isBlocked: row.isBlocked,
     cost: row.cost,
-    run: row.runId && run ? { id: row.runId, number: run.number } : null,
+    run: row.runId && run ? { id: row.runId, number: run.number, item: run.item?.name ?? '' } : null,
     followOn: row.followOnId && followOn ? { id: row.followOnId, number: followOn.number } : null,
     supplierLot: row.supplierLot,
     by: { id: personId, name: found(person).name },

@@ -17,7 +17,8 @@ type MoveCreate = z.infer<typeof lotMoveCreate>
 /** What only a lead may do to a lot. */
 const forLeads: ReadonlySet<LotHappening['kind']> = new Set(['keep', 'block', 'release'])
 
-export const todayOf = ({ kitchen }: Actor) => dayOf(Date.now(), kitchen.settings.timeZone)
+/** The kitchen's calendar day. */
+export const todayOf = ({ kitchen }: Actor, at = new Date()) => dayOf(at, kitchen.settings.timeZone)
 
 /** Does something to a lot, once, however often it is sent. Of two who take the last of it, the second is told how it stands. */
 export async function moveLot(by: Actor, lotId: string, create: MoveCreate): Promise<LotWithMoves> {
@@ -38,17 +39,18 @@ export async function moveLot(by: Actor, lotId: string, create: MoveCreate): Pro
   return found(done, 'id-in-use')
 }
 
-/** Does it inside a transaction. @returns the lot, and what it carried of its cost */
+/** Does it inside a transaction. @param today what counts as today for its date @returns the lot, and what it carried of its cost */
 export async function applyMove(
   tx: KitchenRecords,
   by: Actor,
   lotId: string,
   { id, what, at, personId }: MoveCreate,
   followOnId: string | null = null,
+  today = todayOf(by),
 ): Promise<{ row: LotRow; change: LotChange; cost: number | null }> {
   const row = found(await tx.lots.lock({ id: lotId }))
   const stoodBefore = standOf(row)
-  const change = await decide(tx, row, () => happen(stoodBefore, what, todayOf(by), by.kitchen.settings.walkIn.keeping))
+  const change = await decide(tx, row, () => happen(stoodBefore, what, today, by.kitchen.settings.walkIn.keeping))
   const cost = row.cost === null ? null : (row.cost * -change.tenths) / row.packedTenths
   const mover = await findWeigher(by, personId)
   const line = { lotId, personId: mover.id, sentById: by.person.id, at: new Date(at), undoesId: null, followOnId, stoodBefore }

@@ -60,15 +60,15 @@ async function movedByLot(tx: KitchenRecords, lots: readonly { id: string }[]): 
   return sums
 }
 
-async function pack(tx: KitchenRecords, by: Actor, run: Run, packs: readonly Pack[]): Promise<void> {
+async function pack(tx: KitchenRecords, by: Actor, run: Run, packs: readonly Pack[], at = new Date()): Promise<void> {
   if (packs.length === 0) return
   const { keeping } = by.kitchen.settings.walkIn
   const { timeZone } = by.kitchen.settings
-  const today = todayOf(by)
+  const today = todayOf(by, at)
   // the clock of what was cut began when it was received
   const cutOn = dayOf(run.startedAt, timeZone)
   const first = await takeLotNumber(tx, packs.length)
-  const line = { personId: by.person.id, sentById: by.person.id, at: new Date() }
+  const line = { personId: by.person.id, sentById: by.person.id, at }
   for (const [index, one] of packs.entries()) {
     const tub = run.tubs.find((other) => other.id === one.tubId)
     if (!tub) throw refuseField(`lots.${index}.tubId`, 'There is no such tub on this run’s tray.', 'not-found')
@@ -104,7 +104,7 @@ async function pack(tx: KitchenRecords, by: Actor, run: Run, packs: readonly Pac
 }
 
 /** Puts away what is left in the tubs of a run that is being finished, each where its like lay last. */
-export async function putAwayRest(tx: KitchenRecords, by: Actor, run: Run): Promise<void> {
+export async function putAwayRest(tx: KitchenRecords, by: Actor, run: Run, at = new Date()): Promise<void> {
   const left = await notPutAway(tx, run)
   const totals = totalsByTub(run.weighings)
   const packs: Pack[] = []
@@ -117,7 +117,7 @@ export async function putAwayRest(tx: KitchenRecords, by: Actor, run: Run): Prom
         await packOf(tx, by, run, tub, tenths, (totals.get(tub.id)?.tenths ?? 0) === tenths ? totals.get(tub.id)?.count : undefined),
       )
   }
-  await pack(tx, by, run, packs)
+  await pack(tx, by, run, packs, at)
 }
 
 async function packOf(tx: KitchenRecords, by: Actor, run: Run, tub: Tub, tenths: number, count: number | undefined): Promise<Pack> {
@@ -128,7 +128,8 @@ async function packOf(tx: KitchenRecords, by: Actor, run: Run, tub: Tub, tenths:
     id: uuidv7(),
     tubId: tub.id,
     tenths,
-    portions: tub.role === 'byproduct' ? null : (count ?? null),
+    // pieces without a target are no portions
+    portions: tub.targetTenths === null ? null : (count ?? null),
     kind: last?.kind ?? keptKindOf(run.item.animal, tub.role, tub.name),
     state: 'chilled',
     place: (last && places.includes(last.place) ? last.place : places[0]) as string,

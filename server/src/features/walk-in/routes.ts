@@ -1,17 +1,20 @@
-import { recall, recalled, trace } from '@fleam/contract/follow-ons'
+import { recall, recalled, type Trace, trace } from '@fleam/contract/follow-ons'
 import { lot, lotMoveCreate, lotUndo, lotWithMoves, putAway, thrownAway } from '@fleam/contract/walk-in'
+import type { FastifyReply, FastifyRequest } from 'fastify'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { findRun } from '../runs/find-run.ts'
+import { noteExchange } from '../security/security-events.ts'
 import { findLot, findLots, listLots } from './find-lots.ts'
 import { moveLot, undoMove } from './move-lot.ts'
 import { listThrownAway, putAway as putAwayLots } from './put-away.ts'
 import { recallLot } from './recall.ts'
-import { lotsOfSupplierLot, traceLots } from './trace.ts'
+import { traceLots, traceSupplierLot, writeTraceCsv } from './trace.ts'
 
 const lots = z.object({ entries: z.array(lot) })
+const ofSupplierLot = z.object({ supplierLot: z.string().min(1).max(40) })
 
 /** What lies in the cold, its books, and where it came from and went. */
 export const walkInRoutes: Routes = (app) => {
@@ -44,12 +47,26 @@ export const walkInRoutes: Routes = (app) => {
   )
   app.get(
     '/api/v1/traces',
-    { config: { access: 'cook' }, schema: { querystring: z.object({ supplierLot: z.string().min(1).max(40) }), response: { 200: trace } } },
+    { config: { access: 'cook' }, schema: { querystring: ofSupplierLot, response: { 200: trace } } },
     async (request) => {
-      const { records } = signedIn(request)
-      const { supplierLot } = request.query
-      return traceLots(records, `Supplier’s lot ${supplierLot}`, await lotsOfSupplierLot(records, supplierLot))
+      return traceSupplierLot(signedIn(request).records, request.query.supplierLot)
     },
+  )
+  const asCsv = async (request: FastifyRequest, reply: FastifyReply, found_: Trace) => {
+    await noteExchange(request, 'exported', `${found_.start} as CSV`)
+    const lines = writeTraceCsv(found_, signedIn(request).kitchen.settings.currency)
+    return reply
+      .type('text/csv; charset=utf-8')
+      .header('content-disposition', 'attachment; filename="trace.csv"')
+      .send([...lines].join(''))
+  }
+  app.get('/api/v1/lots/:id/trace.csv', { config: { access: 'cook' }, schema: { params: idParams } }, async (request, reply) => {
+    const { records } = signedIn(request)
+    const one = found(await findLot(records, request.params.id))
+    return asCsv(request, reply, await traceLots(records, `${one.name}, lot ${one.number}`, [one.id]))
+  })
+  app.get('/api/v1/traces.csv', { config: { access: 'cook' }, schema: { querystring: ofSupplierLot } }, async (request, reply) =>
+    asCsv(request, reply, await traceSupplierLot(signedIn(request).records, request.query.supplierLot)),
   )
   app.post(
     '/api/v1/recalls',

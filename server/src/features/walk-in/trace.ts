@@ -1,6 +1,7 @@
 import type { Trace, TraceNode } from '@fleam/contract/follow-ons'
 import type { Lot } from '@fleam/contract/walk-in'
 import type { KitchenRecords } from '../../db/records.ts'
+import { csvLine } from '../../http/csv.ts'
 import { findLots } from './find-lots.ts'
 import type { LotMoveRow } from './lot-move.model.ts'
 
@@ -16,19 +17,29 @@ export async function lotsMadeOf(records: KitchenRecords, startIds: readonly str
   return [...lots.values()]
 }
 
-/** Where these lots come from, and all that they went into, through every follow-on. */
-export async function traceLots(records: KitchenRecords, start: string, startIds: readonly string[]): Promise<Trace> {
+/**
+ * Where these lots come from, and all that they went into, through every follow-on.
+ * @param runIds runs that belong to it though nothing of them was put away yet
+ */
+export async function traceLots(
+  records: KitchenRecords,
+  start: string,
+  startIds: readonly string[],
+  runIds: readonly string[] = [],
+): Promise<Trace> {
   const lots = new Map<string, Lot>()
   const takes = new Map<string, LotMoveRow>()
   await spread(records, startIds, lots, takes, 'down')
   await spread(records, startIds, lots, takes, 'up')
   const nodes = new Map<string, TraceNode>()
   const flows: Flow[] = []
+  const unread = { lot: null, tenths: null, unit: null, cost: null, at: null, by: '' }
+  for (const id of runIds) nodes.set(id, { id, what: 'run', name: '', ...unread })
   for (const lot of lots.values()) {
     nodes.set(lot.id, lotNode(lot))
     if (lot.run) {
-      const of = { id: lot.run.id, what: 'run' as const, name: `Run ${lot.run.number}` }
-      nodes.set(of.id, { ...of, lot: null, tenths: null, unit: null, cost: null, at: null, by: '' })
+      const of = lot.run
+      nodes.set(of.id, { id: of.id, what: 'run', name: `Run ${of.number}`, ...unread })
       flows.push({ from: of.id, to: lot.id, tenths: lot.packedTenths, unit: lot.unit, cost: lot.cost })
     }
     if (lot.followOn) flows.push({ from: lot.followOn.id, to: lot.id, tenths: lot.packedTenths, unit: lot.unit, cost: lot.cost })
@@ -140,6 +151,38 @@ async function spread(
 async function lotsMadeBy(records: KitchenRecords, followOnIds: readonly string[]): Promise<string[]> {
   if (followOnIds.length === 0) return []
   return (await records.lots.findAll({ attributes: ['id'], where: { followOnId: [...followOnIds] }, raw: true })).map(({ id }) => id)
+}
+
+/** All that came of a supplier's lot, and what of it is still being cut. */
+export async function traceSupplierLot(records: KitchenRecords, supplierLot: string): Promise<Trace> {
+  const runs = await records.runs.findAll({ attributes: ['id'], where: { lot: supplierLot }, raw: true })
+  const lotIds = await lotsOfSupplierLot(records, supplierLot)
+  return traceLots(
+    records,
+    `Supplier’s lot ${supplierLot}`,
+    lotIds,
+    runs.map(({ id }) => id),
+  )
+}
+
+/** A line for every branch: from what, to what, how much, and what it carried. */
+export function* writeTraceCsv({ nodes, flows }: Trace, currency: string): Generator<string> {
+  const nameOf = new Map(nodes.map(({ id, name }) => [id, name]))
+  const leftOf = new Map(nodes.map(({ id, lot }) => [id, lot ? lot.leftTenths / 10 : '']))
+  yield csvLine(['from', 'to', 'amount', 'unit', 'cost', 'currency', 'left_of_it', 'at'])
+  const atOf = new Map(nodes.map(({ id, at }) => [id, at ?? '']))
+  for (const { from, to, tenths, unit, cost } of flows) {
+    yield csvLine([
+      nameOf.get(from) ?? '',
+      nameOf.get(to) ?? '',
+      tenths / 10,
+      unit,
+      cost ?? '',
+      currency,
+      leftOf.get(to) ?? '',
+      atOf.get(to) ?? '',
+    ])
+  }
 }
 
 /** The lots that came of a supplier's lot directly; what was made of them is found by following them. */

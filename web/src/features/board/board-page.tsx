@@ -5,11 +5,13 @@ import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import { Link } from 'react-router'
 import { get } from '../../api/http.ts'
-import { itemsQuery, peopleQuery, useHasRole, useKitchen } from '../../api/queries.ts'
+import { followOnsQuery, itemsQuery, peopleQuery, useHasRole, useKitchen } from '../../api/queries.ts'
 import { dayText, momentText } from '../../ui/days.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
+import { OpenTile } from '../follow-ons/open-tile.tsx'
 import { DishesShort } from './dishes-short.tsx'
+import { UseFirst } from './use-first.tsx'
 
 const MovedPrices = lazy(() => import('../compare/moved-prices.tsx').then((module) => ({ default: module.MovedPrices })))
 
@@ -51,12 +53,14 @@ export function Page() {
               Receive and weigh in
             </Link>
           )}
+          <Waiting />
         </section>
         <Suspense>
           <MovedPrices />
         </Suspense>
       </div>
       <div className="board-column">
+        <UseFirst />
         <DishesShort />
         <section className="sheet">
           <h2>Cut last</h2>
@@ -93,6 +97,23 @@ function Rests() {
           </li>
         ))}
       </ul>
+    </>
+  )
+}
+
+/** What simmers, dries or rests on its way to something else. */
+function Waiting() {
+  const { data } = useQuery(followOnsQuery)
+  const open = data?.filter(({ status }) => status === 'open') ?? []
+  if (open.length === 0) return null
+  return (
+    <>
+      <h2>Being made</h2>
+      <div className="run-tiles">
+        {open.map((one) => (
+          <OpenTile key={one.id} followOn={one} />
+        ))}
+      </div>
     </>
   )
 }

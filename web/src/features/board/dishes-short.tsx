@@ -9,7 +9,7 @@ import { useUnits } from '../../ui/units.ts'
 export function DishesShort() {
   const needs = useQuery(dishNeedsQuery)
   const sheets = useQuery(cutSheetsQuery)
-  const { weight } = useUnits()
+  const { weight, money } = useUnits()
   const short = (needs.data ?? []).filter((need) => need.collectedTenths < need.need.tenths)
   if (short.length === 0) return null
   const nameOf = (animal: string, product: string) =>
@@ -39,6 +39,7 @@ export function DishesShort() {
             <p className="dish-short">
               {weight(Math.max(0, need.collectedTenths))} of {weight(need.need.tenths)} there,{' '}
               <b className="hot">{weight(need.need.tenths - need.collectedTenths)} short</b>
+              {need.shortCost !== null && `, about ${money(need.shortCost)}`}
             </p>
           </li>
         ))}

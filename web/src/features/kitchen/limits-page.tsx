@@ -1,5 +1,6 @@
 import { type Kitchen, kitchenChange } from '@fleam/contract/kitchen'
 import type { Session } from '@fleam/contract/people'
+import { type KeptKind, keptKinds } from '@fleam/core/walk-in/keeping'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -98,6 +99,22 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         cutting: { ...textOf(cuttingFigures, settings.cutting), idleHands: settings.cutting.idleHands },
         signedOutAfter: textOf(idleLimits, settings.signedOutAfter),
         scales: settings.scales.map((one) => ({ ...one, port: String(one.port) })),
+        walkIn: {
+          places: settings.walkIn.places.join(', '),
+          keeping: {
+            kinds: Object.fromEntries(
+              keptKinds.map((kind) => [
+                kind,
+                {
+                  chilledDays: String(settings.walkIn.keeping.kinds[kind].chilledDays),
+                  frozenDays: String(settings.walkIn.keeping.kinds[kind].frozenDays),
+                },
+              ]),
+            ) as Record<KeptKind, { chilledDays: string; frozenDays: string }>,
+            thawedDays: String(settings.walkIn.keeping.thawedDays),
+            cookedBeginsAnew: settings.walkIn.keeping.cookedBeginsAnew,
+          },
+        },
       },
     },
     schema: kitchenChange,
@@ -114,6 +131,22 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         limits: { ...numbersOf(houseLimits, typed.limits), ...numbersOf(benchLimits, typed.limits) },
         signedOutAfter: numbersOf(idleLimits, typed.signedOutAfter),
         scales: typed.scales.map(({ port, ...one }) => ({ ...one, port: numberOf(port) })),
+        walkIn: {
+          places: typed.walkIn.places
+            .split(',')
+            .map((place) => place.trim())
+            .filter((place) => place !== ''),
+          keeping: {
+            ...typed.walkIn.keeping,
+            kinds: Object.fromEntries(
+              keptKinds.map((kind) => {
+                const { chilledDays, frozenDays } = typed.walkIn.keeping.kinds[kind]
+                return [kind, { chilledDays: numberOf(chilledDays), frozenDays: numberOf(frozenDays) }]
+              }),
+            ),
+            thawedDays: numberOf(typed.walkIn.keeping.thawedDays),
+          },
+        },
       },
     }),
     send: (request) => send<Kitchen>('PUT', '/kitchen', request),
@@ -164,6 +197,34 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         <div className="fields">{listed(houseLimits, 'limits')}</div>
         <h2>At the bench</h2>
         <div className="fields">{listed(benchLimits, 'limits')}</div>
+        <h2>Walk-in: places, and how long things keep</h2>
+        <TextField
+          label="Places, parted by commas"
+          {...field('settings.walkIn.places')}
+          hint="the first is where things go that have no place yet"
+        />
+        <Caution>Days are this house’s own, at 5 °C or below and at −18 °C. Local food code comes first.</Caution>
+        <div className="kept-days">
+          {keptKinds.map((kind) => (
+            <fieldset key={kind}>
+              <legend>{kind}</legend>
+              <TextField label="Chilled, days" {...field(`settings.walkIn.keeping.kinds.${kind}.chilledDays`)} inputMode="numeric" />
+              <TextField label="Frozen, days" {...field(`settings.walkIn.keeping.kinds.${kind}.frozenDays`)} inputMode="numeric" />
+            </fieldset>
+          ))}
+        </div>
+        <div className="fields">
+          <TextField
+            label="Once thawed, days"
+            {...field('settings.walkIn.keeping.thawedDays')}
+            inputMode="numeric"
+            hint="never more than were left"
+          />
+        </div>
+        <CheckField
+          label="What is cooked, rendered or cured begins a date of its own (unless so, it is gone with what it was made of)"
+          {...field('settings.walkIn.keeping.cookedBeginsAnew')}
+        />
         <h2>Signed out after so long without a sign of work</h2>
         <div className="fields">{listed(idleLimits, 'signedOutAfter')}</div>
         <h2>Bench scales</h2>

@@ -12,6 +12,18 @@ import { momentText } from '../../ui/days.ts'
 import { useUnits } from '../../ui/units.ts'
 import { useChange } from '../../ui/use-change.ts'
 
+const lotWords = {
+  take: 'Taking',
+  put: 'Moving',
+  freeze: 'Freezing',
+  thaw: 'Thawing',
+  count: 'Counting',
+  split: 'Splitting',
+  keep: 'Keeping',
+  block: 'Blocking',
+  release: 'Releasing',
+  undo: 'Taking back of',
+} as const
 const lineWords = { weighing: '', reversal: 'Taking back ', move: 'Moving ' } as const
 
 /** What this tablet still holds: waiting for the server, or refused by it. Nothing is shown when there is nothing. */
@@ -72,9 +84,15 @@ export function OutboxStatus() {
 function RefusedLine({ line }: { line: OutboxLine }) {
   const { weight } = useUnits()
   const isLead = useHasRole('lead')
-  const words = line.kind === 'event' ? 'A note at the bench' : `${lineWords[line.kind]}${weight(line.tenths)}`
+  const words =
+    line.kind === 'lot'
+      ? `${lotWords[line.what.kind]} ${line.name}`
+      : line.kind === 'event'
+        ? 'A note at the bench'
+        : `${lineWords[line.kind]}${weight(line.tenths)}`
   const { change: openAndSend, trouble: notSent } = useChange({
     send: async () => {
+      if (line.kind === 'lot') return
       const run = await get<Run>(`/runs/${line.runId}`)
       if (run.status === 'finished' || run.status === 'discarded') {
         await send('POST', `/runs/${line.runId}/reopen`, { version: run.version, reason: `A weighing from a tablet came late: ${words}` })
@@ -84,7 +102,7 @@ function RefusedLine({ line }: { line: OutboxLine }) {
   })
   const { change: letGo, trouble: notLetGo } = useChange({
     send: async () => {
-      if (line.kind !== 'event') {
+      if (line.kind !== 'event' && line.kind !== 'lot') {
         const note = `Not counted: ${words}, ${line.person.name}, ${momentText(line.at)}. ${line.refusal}`.slice(0, 400)
         await send('POST', `/runs/${line.runId}/defects`, { id: newId(), kind: 'other', note })
       }
@@ -109,7 +127,7 @@ function RefusedLine({ line }: { line: OutboxLine }) {
           Send again
         </Button>
         <Button variant="line" onClick={() => letGo()}>
-          Let it go, noted on the run
+          {line.kind === 'lot' ? 'Let it go' : 'Let it go, noted on the run'}
         </Button>
       </div>
     </div>

@@ -8,6 +8,7 @@ import { dayText, momentText } from '../../ui/days.ts'
 import { Choice } from '../../ui/fields.tsx'
 import { Caution, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
+import { RunLots } from '../walk-in/run-lots.tsx'
 import { BalanceBar } from './balance-bar.tsx'
 import { BenchRecord } from './bench-record.tsx'
 import { CostLadder } from './cost-ladder.tsx'
@@ -118,6 +119,7 @@ function Result({ run }: { run: Run }) {
         <OutputCosts run={run} test={test} />
         <PieceYields run={run} />
         <PlannedAgainstActual run={run} />
+        {run.status === 'finished' && <RunLots runId={run.id} />}
       </section>
       <div className="result-side">
         {portion?.statistics && <PortionSpread portion={portion} statistics={portion.statistics} />}

@@ -23,7 +23,9 @@ export function useWeighing(run: Run) {
   const queryClient = useQueryClient()
   const { person } = useSession()
   useEffect(() => {
-    outbox.whenStored((runId, stored) => addToRun(queryClient, runId, stored))
+    return outbox.whenStored((line, stored) => {
+      if (line.kind !== 'lot' && !('lot' in stored)) addToRun(queryClient, line.runId, stored)
+    })
   }, [queryClient])
   const by = { id: person.id, name: person.name }
   const put = (what: OutboxWhat, id = newId()) => {

@@ -1,0 +1,194 @@
+import type { KitchenSettings } from '@fleam/contract/kitchen'
+import type { Lot } from '@fleam/contract/walk-in'
+import { followOnSheet } from '@fleam/core/follow-ons/follow-on-sheets'
+import { seededRandom } from '@fleam/core/random/seeded-random'
+import type { LotHappening } from '@fleam/core/walk-in/lot'
+import { Op } from 'sequelize'
+import { v7 as uuidv7 } from 'uuid'
+import type { KitchenRecords } from '../db/records.ts'
+import { finishFollowOn, startFollowOn, weighFollowOn } from '../features/follow-ons/service.ts'
+import { findRuns } from '../features/runs/find-run.ts'
+import { findLots } from '../features/walk-in/find-lots.ts'
+import { applyMove, todayOf } from '../features/walk-in/move-lot.ts'
+import { putAwayRest, recostRun } from '../features/walk-in/put-away.ts'
+import type { Actor } from '../http/access.ts'
+import { actorNamed } from './today.ts'
+
+const hour = 3_600_000
+const seed = 90_211
+const dishes = ['Steak, chips, marrow', 'Carvery', 'Sunday lunch', 'Bar menu', 'Staff canteen order', 'Wedding trial']
+const reasons = ['past its date', 'dried out', 'left over from service', 'dropped']
+
+/** What the last weeks' runs left in the cold, what became of it, and what is made of it just now. */
+export async function fillWalkIn(
+  records: KitchenRecords,
+  today: Date,
+  kitchen: { name: string; settings: KitchenSettings },
+): Promise<void> {
+  const random = seededRandom(seed)
+  const cook = await actorNamed(records, kitchen, 'Jory Penhale')
+  const since = new Date(today.getTime() - 45 * 24 * hour)
+  const rows = await records.runs.findAll({
+    attributes: ['id'],
+    where: { status: 'finished', startedAt: { [Op.gte]: since } },
+    order: ['startedAt'],
+    raw: true,
+  })
+  for (const run of await findRuns(
+    records,
+    rows.map(({ id }) => id),
+  )) {
+    const at = new Date(run.finishedAt ?? run.startedAt)
+    await putAwayRest(records, cook, run, at)
+    await recostRun(records, run)
+    const daysAgo = (today.getTime() - at.getTime()) / (24 * hour)
+    for (const lot of await findLots(records, { runId: run.id })) await useUp(records, cook, lot, at, daysAgo, random)
+  }
+  await makeThings(records, cook, await actorNamed(records, kitchen, 'Tobias Quill'), today)
+}
+
+/** Bones go into the freezer at once; the rest is served within its days, and some of it is not. */
+async function useUp(
+  records: KitchenRecords,
+  cook: Actor,
+  lot: Lot,
+  packedAt: Date,
+  daysAgo: number,
+  random: ReturnType<typeof seededRandom>,
+): Promise<void> {
+  const move = (what: LotHappening, hours: number) => {
+    const at = new Date(packedAt.getTime() + hours * hour)
+    return applyMove(records, cook, lot.id, { id: uuidv7(), what, at: at.toISOString() }, null, todayOf(cook, packedAt))
+  }
+  const take = (portions: number | null, tenths: number | null, note: string, takenFor: 'dish' | 'thrown away' = 'dish') =>
+    move({ kind: 'take', tenths, portions, takenFor, note }, takenFor === 'dish' ? 8 : 40)
+  if (lot.kind === 'bones and carcasses') {
+    if (daysAgo < 16) await move({ kind: 'freeze', place: 'Freezer' }, 1)
+    else await take(null, null, 'Stock')
+    return
+  }
+  const keeps = lot.kind === 'raw cuts' || lot.kind === 'grind and sausage' ? 4 : 1.4
+  if (daysAgo < 0.6) return
+  const isThere = daysAgo < keeps
+  const share = isThere ? 0.45 + random.next() * 0.3 : 1
+  const loss = !isThere && random.next() < 0.18 ? 0.08 + random.next() * 0.2 : 0
+  const eaten = Math.floor(lot.packedTenths * (share - loss))
+  if (lot.packedPortions !== null && lot.packedPortions > 1) {
+    const portions = Math.floor(lot.packedPortions * (share - loss))
+    if (portions > 0) await take(portions, null, random.pick(dishes))
+  } else if (eaten > 0) await take(null, eaten, random.pick(dishes))
+  if (!isThere) {
+    const { leftTenths } = (await findLots(records, { id: lot.id }))[0] as Lot
+    if (leftTenths === 0) return
+    if (loss > 0) await take(null, null, random.pick(reasons), 'thrown away')
+    else await take(null, null, random.pick(dishes))
+  }
+}
+
+/** Stock of a fortnight's carcasses and fat are made; a log rests, a roulade is sliced, a centre cut dries. */
+async function makeThings(records: KitchenRecords, cook: Actor, lead: Actor, today: Date): Promise<void> {
+  const there = async (test: (lot: Lot) => boolean) =>
+    (await findLots(records, { leftTenths: { [Op.gt]: 0 } })).filter((lot) => !lot.isBlocked && test(lot))
+  const hoursAgo = (hours: number) => new Date(today.getTime() - hours * hour).toISOString()
+  const start = (
+    by: Actor,
+    key: string,
+    name: string,
+    inputs: readonly { lotId: string; tenths: number | null }[],
+    at: string,
+    waitHours: number | null,
+  ) =>
+    startFollowOn(
+      by,
+      {
+        id: uuidv7(),
+        sheet: key,
+        name,
+        inputs: inputs.map((input) => ({ ...input, moveId: uuidv7(), portions: null })),
+        waitHours,
+        startedAt: at,
+      },
+      todayOf(by, new Date(at)),
+    )
+  const output = (key: string, at: number, tenths: number, changes: object = {}) => {
+    const {
+      name,
+      role,
+      unit,
+      kind,
+      isFormed = false,
+    } = followOnSheet(key).outputs[at] as ReturnType<typeof followOnSheet>['outputs'][number]
+    return {
+      id: uuidv7(),
+      name,
+      role,
+      unit,
+      kind,
+      isFormed,
+      tenths,
+      portions: null,
+      valuePerUnit: null,
+      place: 'Walk-in shelf',
+      allergens: [],
+      ...changes,
+    }
+  }
+  const whole = (lots: readonly Lot[]) => lots.map(({ id }) => ({ lotId: id, tenths: null }))
+  const gramsOf = (lots: readonly Lot[]) => lots.reduce((sum, { leftTenths }) => sum + leftTenths, 0) / 10
+
+  const carcasses = (await there(({ kind, animal }) => kind === 'bones and carcasses' && animal === 'bird')).slice(0, 9)
+  if (carcasses.length > 0) {
+    const grams = gramsOf(carcasses)
+    const stock = await start(cook, 'white-stock', 'White poultry stock', whole(carcasses), hoursAgo(20), 4)
+    await finishFollowOn(cook, stock.id, {
+      version: stock.version,
+      added: [{ name: 'Vegetables', grams: Math.round(grams * 0.12), cost: grams * 0.00024 }],
+      energy: 1.9,
+      consumables: 0,
+      minutes: 18,
+      method: 'byproduct-credit',
+      note: '',
+      outputs: [
+        output('white-stock', 0, Math.round(grams * 10.1)),
+        output('white-stock', 1, Math.round(grams * 0.3), { valuePerUnit: 1.4 }),
+        output('white-stock', 2, Math.round(grams * 7.6)),
+      ],
+    })
+  }
+  const loin = await there(({ run, kind }) => kind === 'raw cuts' && /tenderloin/i.test(run?.item ?? ''))
+  const log = loin.findLast(({ name }) => /tail|head|ears|muscle/i.test(name))
+  const dried = loin.findLast(({ name, leftTenths }) => /centre|steak/i.test(name) && leftTenths > 4000)
+  if (log) await start(lead, 'bonded-log', 'Bonded log of ends', [{ lotId: log.id, tenths: null }], hoursAgo(3), 9)
+  if (dried) {
+    const days = 12
+    const cut = await start(lead, 'dried-cut', 'Air-dried centre cut', [{ lotId: dried.id, tenths: null }], hoursAgo(24 * days), 24 * 18)
+    for (const [daysAgo, kept] of [
+      [9, 0.93],
+      [6, 0.86],
+      [3, 0.79],
+      [0.1, 0.735],
+    ] as const) {
+      await weighFollowOn(lead, cut.id, { id: uuidv7(), tenths: Math.round(dried.leftTenths * kept), at: hoursAgo(24 * daysAgo) })
+    }
+  }
+  const [legs] = await there(({ animal, kind, name }) => animal === 'bird' && kind === 'raw poultry' && /leg|thigh/i.test(name))
+  if (legs) {
+    const roulade = await start(cook, 'galantine', 'Stuffed legs, rolled', [{ lotId: legs.id, tenths: null }], hoursAgo(14), 13)
+    await finishFollowOn(cook, roulade.id, {
+      version: roulade.version,
+      added: [
+        { name: 'Stuffing', grams: Math.round(legs.leftTenths * 0.042), cost: 3.1 },
+        { name: 'Twine', grams: null, cost: 0.18 },
+      ],
+      energy: 0.6,
+      consumables: 0,
+      minutes: 22,
+      method: 'weight',
+      note: '',
+      outputs: [
+        output('galantine', 0, Math.round(legs.leftTenths * 1.06), { portions: 11, place: 'Service fridge' }),
+        output('galantine', 1, Math.round(legs.leftTenths * 0.08), { valuePerUnit: 6 }),
+      ],
+    })
+  }
+}

@@ -1,0 +1,35 @@
+import type { Lot } from '@fleam/contract/walk-in'
+import { numberOf } from '../../ui/fields.tsx'
+import type { unitsOf } from '../../ui/units.ts'
+
+type Units = ReturnType<typeof unitsOf>
+type Unit = Lot['unit']
+
+/** Tenths of a unit as a cook says them: grams as the kitchen weighs, millilitres as litres, pieces counted. */
+export function amountText({ weight }: Units, unit: Unit, tenths: number): string {
+  if (unit === 'g') return weight(tenths)
+  if (unit === 'piece') return tenths === 10 ? '1 piece' : `${tenths / 10} pieces`
+  return tenths >= 10_000 ? `${Number((tenths / 10_000).toFixed(2))} l` : `${tenths / 10} ml`
+}
+
+export const portionsText = (portions: number) => (portions === 1 ? '1 portion' : `${portions} portions`)
+
+/** What was typed of an amount, in tenths of its unit; `undefined` where it is none. */
+export function tenthsTyped({ read }: Units, unit: Unit, text: string): number | undefined {
+  if (unit === 'g') {
+    const parsed = read(text)
+    return parsed.ok ? parsed.tenths : undefined
+  }
+  const [, figure = '', word = ''] = /^\s*([\d.,]{1,12})\s*(l|ml|)\s*$/i.exec(text) ?? []
+  const number = numberOf(figure)
+  if (!(number > 0)) return undefined
+  if (unit === 'piece') return word === '' ? Math.round(number * 10) : undefined
+  return Math.round(number * (word.toLowerCase() === 'ml' ? 10 : 10_000))
+}
+
+/** What is typed where an amount is asked for. */
+export const amountHint: Record<Unit, string> = { g: 'such as 450, 1.2 kg', ml: 'litres, or with its unit: 1.5, 500 ml', piece: 'pieces' }
+
+/** What is left of a lot, in money; `undefined` until its run is finished. */
+export const moneyLeft = ({ cost, leftTenths, packedTenths }: Lot): number | undefined =>
+  cost === null ? undefined : (cost * leftTenths) / packedTenths
