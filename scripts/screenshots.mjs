@@ -125,9 +125,6 @@ async function takePictures(page) {
   await next.getByRole('button', { name: /as planned/ }).click()
   await next.getByText('Next slice').waitFor()
   await take('next-slice')
-  await page.goto('/plan/rack')
-  await page.locator('.cut-weight').first().waitFor()
-  await take('plan-rack')
   await receiveTurkeys(page)
   await weigh(1, '1.09kg', '1.11kg')
   await weigh(2, 480, 472)
@@ -141,10 +138,16 @@ async function takePictures(page) {
   await page.getByRole('link', { name: /Chicken, supremes/ }).click()
   await page.getByText('Step by step').waitFor()
   await take('cut-sheet')
-  for (const place of ['prices', 'limits']) {
-    await page.goto(`/kitchen/${place}`)
-    await take(place)
-  }
+  await page.goto('/kitchen/prices')
+  await take('prices')
+  await page.goto('/walk-in')
+  await page.locator('.lots a').first().waitFor()
+  await take('walk-in')
+  await page.goto('/walk-in/follow-ons')
+  await page.getByRole('link', { name: /White poultry stock/ }).click()
+  await page.getByRole('link', { name: 'From the invoice to here' }).click()
+  await page.locator('.trace-flow .recharts-surface').waitFor()
+  await take('trace')
 }
 
 async function receiveTurkeys(page) {

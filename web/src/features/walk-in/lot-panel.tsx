@@ -270,8 +270,10 @@ function PlaceForm({ lot, happen }: { lot: Lot; happen: Move }) {
             Thaw
           </Button>
         )}
+      </div>
+      <div className="actions">
         <Button variant="plain" disabled={!isCount} onClick={split}>
-          Split into packs
+          Split into packs:
         </Button>
         <Form.Control
           className="pack-count"

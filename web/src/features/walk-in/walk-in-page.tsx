@@ -146,7 +146,7 @@ function Totals({ lots }: { lots: readonly Lot[] }) {
   return (
     <p className="walk-in-totals">
       <span>
-        <b>{units.weight(tenths)}</b> there
+        <b>{units.weightSystem === 'metric' ? `${(tenths / 10_000).toFixed(1)} kg` : units.weight(tenths)}</b> there
       </span>
       <span>
         <b>{portions}</b> portions
