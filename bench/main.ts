@@ -8,6 +8,7 @@ import { measurePlanPage, measureScale, measureTap } from './pages.ts'
 import { measurePlan } from './plan.ts'
 import { startServer } from './server.ts'
 import { measureStart } from './start.ts'
+import { measureTrace } from './trace.ts'
 import { measureWeighIn } from './weigh-in.ts'
 
 const large = process.argv.includes('--large')
@@ -29,6 +30,7 @@ try {
   rows.push(...(await measureDrawFrames(server)))
   rows.push(...(await measureParts(server)))
   rows.push(...(await measureManyRuns(server)))
+  rows.push(...(await measureTrace(server)))
   if (large) rows.push(...(await measureLog(server)))
 } finally {
   await server.stop()

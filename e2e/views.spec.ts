@@ -77,7 +77,7 @@ for (const { size, colorScheme } of views) {
     await look('cut sheet')
     await page.goto('/walk-in')
     await page.locator('.lots a').first().click()
-    await expect(page.getByRole('dialog').getByText('Its books')).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Its books' })).toBeVisible()
     await page.waitForFunction(() => document.querySelector('.offcanvas.show:not(.showing)') !== null)
     await look('a lot')
     await page.goto('/walk-in/follow-ons')

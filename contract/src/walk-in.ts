@@ -77,7 +77,8 @@ export const lotHappening = z
       kind: z.literal('take'),
       tenths: some,
       portions: somePortions,
-      takenFor: z.enum(takenFor),
+      /** A follow-on takes for itself, when it is started. */
+      takenFor: z.enum(takenFor).exclude(['follow-on']),
       /** The dish, or why it was thrown away. */
       note: z.union([reason, z.literal('')]).default(''),
     }),

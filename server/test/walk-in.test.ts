@@ -77,9 +77,18 @@ describe('what a run leaves in the walk-in', () => {
       unaccountedReason: 'one was not there',
     })
     const after = await lotNow(lot.id)
-    expect([after.leftTenths, after.packedTenths]).toEqual([5410, 5410])
+    expect([after.leftTenths, after.packedTenths, after.leftPortions]).toEqual([5410, 5410, 3])
     expect(after.cost).toBeGreaterThan(((lot.cost ?? 0) * 5410) / 7200)
   })
+})
+
+test('nothing of a run that is discarded lies there any more', async () => {
+  const { run, lot } = await steaks()
+  const reopened = (await kitchen.lead.ask('POST', `/runs/${run.id}/reopen`, { version: run.version, reason: 'twice' }))
+    .body as unknown as Run
+  await kitchen.lead.ask('POST', `/runs/${run.id}/discard`, { version: reopened.version, reason: 'received twice' })
+  const { leftTenths, moves } = await lotNow(lot.id)
+  expect([leftTenths, moves.reduce((sum, { tenths }) => sum + tenths, 0)]).toEqual([0, 0])
 })
 
 describe('taking, freezing, counting', () => {

@@ -66,7 +66,7 @@ describe('the outbox', () => {
       sent.push(one.id)
       return stored(one)
     })
-    outbox.whenStored((runId, answer) => told.push(`${runId} ${'weighings' in answer ? answer.weighings[0]?.id : ''}`))
+    outbox.whenStored((one, answer) => told.push(`${one.runId} ${'weighings' in answer ? answer.weighings[0]?.id : ''}`))
     const posted = ['a', 'b', 'c'].map((id) => outbox.post(line(id)))
     expect(outbox.state().lines.map(({ id }) => id)).toEqual(['a', 'b', 'c'])
     await Promise.all(posted)
@@ -181,6 +181,18 @@ test('a store that never answers keeps nothing from being sent, and is not belie
   await settled(() => outbox.state().lines.length === 0)
   expect(sent).toEqual(['a', 'b'])
   expect(outbox.state().isKeeping).toBe(false)
+})
+
+test('what is done to a lot is kept and sent like a weighing, under its own id', async () => {
+  const sent: unknown[] = []
+  const { outbox } = open(async (one) => {
+    sent.push(one.kind === 'lot' && [one.lotId, one.what])
+    return stored(one)
+  })
+  const what = { kind: 'take', tenths: null, portions: 1, takenFor: 'dish', note: 'Steak, chips' } as const
+  await outbox.post({ id: 'm', kind: 'lot', lotId: 'lot', name: 'Steaks', what, at: '2026-11-02T09:00:00.000Z', person })
+  await settled(() => outbox.state().lines.length === 0)
+  expect(sent).toEqual([['lot', what]])
 })
 
 describe('a line on its way', () => {

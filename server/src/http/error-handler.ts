@@ -3,11 +3,15 @@ import type { FastifyError, FastifyInstance, FastifyReply } from 'fastify'
 import { hasZodFastifySchemaValidationErrors, isResponseSerializationError } from 'fastify-type-provider-zod'
 import { ailmentProblem, ProblemError, type ProblemKind } from './problems.ts'
 
+/** Somebody asked for what is not theirs, or from elsewhere. */
+const refusals: ReadonlySet<ProblemKind> = new Set(['role-too-low', 'foreign-origin', 'unknown-host', 'tablet-needed'])
+
 /** Turns whatever was thrown into problem+json; what is not foreseen is logged and answered without its inside. */
 export function registerErrorHandler(app: FastifyInstance): void {
   app.setErrorHandler((error: FastifyError, request, reply) => {
     const problem = toProblem(error)
     const where = { method: request.method, route: request.routeOptions.url }
+    if (refusals.has(problem.kind)) request.log.warn({ ...where, kind: problem.kind }, 'refused')
     if (problem.kind === 'internal') request.log.error({ err: error, ...where }, 'unforeseen')
     if (problem.kind.startsWith('database-')) request.log.warn({ err: error, ...where }, problem.kind)
     if (problem.kind === 'too-much-work') request.log.warn({ ...where, detail: problem.extra.detail }, 'too much work')

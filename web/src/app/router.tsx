@@ -70,7 +70,6 @@ export const openRouter = () =>
                   ...named('Compare'),
                   lazy: async () => ({ Component: (await import('../features/compare/portion-page.tsx')).KeptPage }),
                 },
-                { path: 'walk-in', ...named('Walk-in'), lazy: page(() => import('../features/walk-in/walk-in-page.tsx')) },
                 {
                   path: 'walk-in/follow-ons',
                   ...named('Made of it'),
@@ -81,9 +80,12 @@ export const openRouter = () =>
                   ...named('Follow-on'),
                   lazy: page(() => import('../features/follow-ons/follow-on-page.tsx')),
                 },
-                { path: 'walk-in/trace', ...named('Finding again'), lazy: page(() => import('../features/walk-in/trace-page.tsx')) },
-                { path: 'walk-in/trace/:lotId', ...named('Finding again'), lazy: page(() => import('../features/walk-in/trace-page.tsx')) },
-                { path: 'walk-in/:lotId', ...named('Walk-in'), lazy: page(() => import('../features/walk-in/walk-in-page.tsx')) },
+                {
+                  path: 'walk-in/trace/:lotId?',
+                  ...named('Finding again'),
+                  lazy: page(() => import('../features/walk-in/trace-page.tsx')),
+                },
+                { path: 'walk-in/:lotId?', ...named('Walk-in'), lazy: page(() => import('../features/walk-in/walk-in-page.tsx')) },
                 { path: 'log', ...named('Yield log'), lazy: page(() => import('../features/runs/log-page.tsx')) },
                 { path: 'log/yield-book', ...named('Yield book'), lazy: page(() => import('../features/yield-book/yield-book-page.tsx')) },
                 { path: 'kitchen', loader: () => redirect('/kitchen/prices') },

@@ -11,7 +11,7 @@ export function Trouble() {
     <main className="page">
       <section className="sheet">
         <h1>{isKnown || isPartGone ? 'This page cannot be fetched just now' : 'This page has failed'}</h1>
-        {isPartGone && <p>Either the network is away, or the server has a newer Fleam than this page: opened anew, it is the newer one.</p>}
+        {isPartGone && <p>The network is away, or the server has a newer Fleam than this page.</p>}
         <p>{isKnown ? messageOf(error) : 'Nothing that was weighed is lost: it is kept on this tablet and on the server.'}</p>
         <Button variant="act" onClick={() => location.reload()}>
           {isPartGone ? 'Open it anew' : 'Try again'}

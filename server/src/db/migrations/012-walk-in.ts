@@ -54,6 +54,7 @@ export const walkIn: SchemaStep = {
       person_id ${id} NOT NULL,
       packed_at DATETIME(3) NOT NULL,
       KEY lots_there (kitchen_id, left_tenths, use_by),
+      KEY lots_alike (kitchen_id, output_key, animal, packed_at),
       KEY lots_of_run (run_id),
       KEY lots_of_follow_on (follow_on_id),
       KEY lots_of_supplier_lot (kitchen_id, supplier_lot),

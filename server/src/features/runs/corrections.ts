@@ -3,6 +3,7 @@ import type { z } from 'zod'
 import type { Actor } from '../../http/access.ts'
 import { found, recordChange, refuseStale } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
+import { writeOffLots } from '../walk-in/put-away.ts'
 import { addTests, removeTest } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
 import { findRun } from './find-run.ts'
@@ -79,6 +80,7 @@ export async function discardRun(by: Actor, runId: string, { version, reason }: 
     const { row, run } = await lockOpenRun(tx, runId)
     refuseStale(version, run)
     await tx.runs.save(row, { status: 'discarded', discarded: saidBy(by, reason) })
+    await writeOffLots(tx, by, runId)
     await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'discarded', before: undefined, after: { reason } })
     await noteChanged(tx, by, runId, 'status')
     return found(await findRun(tx, runId))

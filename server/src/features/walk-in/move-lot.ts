@@ -44,7 +44,7 @@ export async function applyMove(
   tx: KitchenRecords,
   by: Actor,
   lotId: string,
-  { id, what, at, personId }: MoveCreate,
+  { id, what, at, personId }: Omit<MoveCreate, 'what'> & { what: LotHappening },
   followOnId: string | null = null,
   today = todayOf(by),
 ): Promise<{ row: LotRow; change: LotChange; cost: number | null }> {

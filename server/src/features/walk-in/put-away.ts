@@ -13,7 +13,7 @@ import { found } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { recostMadeOf } from '../follow-ons/recost.ts'
 import { takeLotNumber } from '../runs/run-number.ts'
-import { findLots } from './find-lots.ts'
+import { findLots, standOf } from './find-lots.ts'
 import { packedLine, todayOf } from './move-lot.ts'
 import { thrownAwayByWeek } from './thrown-away.sql.ts'
 
@@ -146,14 +146,35 @@ async function takeBackOf(tx: KitchenRecords, by: Actor, tub: Tub, tenths: numbe
     const less = Math.min(more, row.leftTenths)
     if (less === 0) continue
     more -= less
+    const portions = Math.min(row.leftPortions ?? 0, Math.round(((row.packedPortions ?? 0) * less) / row.packedTenths))
     const line = { personId: by.person.id, sentById: by.person.id, at: new Date() }
-    await tx.lotMoves.create({ ...packedLine(row.id, -less, 0, line), id: uuidv7(), note: 'its run was put right' })
-    await tx.lots.save(row, { leftTenths: row.leftTenths - less, packedTenths: row.packedTenths - less })
+    await tx.lotMoves.create({ ...packedLine(row.id, -less, -portions, line), id: uuidv7(), note: 'its run was put right' })
+    await tx.lots.save(row, {
+      leftTenths: row.leftTenths - less,
+      packedTenths: row.packedTenths - less,
+      leftPortions: row.leftPortions === null ? null : row.leftPortions - portions,
+      packedPortions: row.packedPortions === null ? null : row.packedPortions - portions,
+    })
   }
   if (more > 0)
     throw new ProblemError('lot-refused', {
       detail: `${gramsOf(more)} g of ${tub.name} were put away and used that are no longer in its tub: count its lots first.`,
     })
+}
+
+/** Nothing of a run that is discarded lies in the cold any more. */
+export async function writeOffLots(tx: KitchenRecords, by: Actor, runId: string): Promise<void> {
+  for (const row of await tx.lots.findAll({ where: { runId }, order: ['id'] })) {
+    if (row.leftTenths === 0) continue
+    const line = { personId: by.person.id, sentById: by.person.id, at: new Date() }
+    const counted = {
+      ...packedLine(row.id, -row.leftTenths, -(row.leftPortions ?? 0), line),
+      kind: 'count' as const,
+      stoodBefore: standOf(row),
+    }
+    await tx.lotMoves.create({ ...counted, id: uuidv7(), note: 'its run was discarded' })
+    await tx.lots.save(row, { leftTenths: 0, leftPortions: row.leftPortions === null ? null : 0 })
+  }
 }
 
 /** What the lots of a run cost, now that it is finished, or has been put right; and what was made of them. */
