@@ -68,6 +68,7 @@ test('a new kitchen is led to its first manager, its prices and its people', asy
   await expect(page.getByText('Nothing is being cut.')).toBeVisible()
   // the person at the tablet is changed in two taps and a secret, and one comes back to where one was
   await page.getByRole('link', { name: 'Cut sheets' }).click()
+  await expect(page).toHaveURL(/\/cut-sheets$/)
   await page.getByRole('button', { name: 'Somebody else' }).click()
   await page.getByRole('button', { name: 'Wren Ashby' }).click()
   await page.getByLabel('Passphrase').fill('four wet oars')
