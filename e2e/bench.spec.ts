@@ -196,7 +196,7 @@ test('a tenderloin used to the last: into the tub with tare, optional and cold n
   await page.keyboard.press('Escape')
   await finish(page)
   await expect(page.getByText('Noted at the bench')).toBeVisible()
-  await expect(page.locator('.plain-list')).toContainText('7.5 °C product core')
+  await expect(page.getByText('7.5 °C product core')).toBeVisible()
 })
 
 test('a lost scale is said, weighing goes on by hand, and it comes back by itself', async ({ page, fleam }) => {

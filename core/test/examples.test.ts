@@ -69,6 +69,8 @@ const ofWholeThings = new Set([
   'figuresOfRun',
   'simulateScale',
   'expectCut',
+  'followOnCost',
+  'happen',
 ])
 
 const core: Record<string, unknown> = {}

@@ -252,6 +252,9 @@ const own: FollowOnSheet = {
   cautions: [codeFirst],
 }
 
-/** The sheet of a key; the kitchen's own where none of Fleam's has it. */
+/**
+ * The sheet of a key; the kitchen's own where none of Fleam's has it.
+ * @example followOnSheet('grind').name // 'House grind'
+ */
 export const followOnSheet = (key: string): FollowOnSheet => followOnSheets.find((sheet) => sheet.key === key) ?? own
 export const allFollowOnSheets = [...followOnSheets, own]

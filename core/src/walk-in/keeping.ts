@@ -48,8 +48,11 @@ export const usualKeeping: Keeping = {
   cookedBeginsAnew: false,
 }
 
-/** Kinds that have been through heat, salt or drying. */
 const cooked: ReadonlySet<KeptKind> = new Set(['stock', 'rendered fat', 'confit', 'cooked and sliced', 'cured and dried'])
+/**
+ * Whether a kind has been through heat, salt or drying.
+ * @example isCooked('stock') === true
+ */
 export const isCooked = (kind: KeptKind): boolean => cooked.has(kind)
 
 const bones = /bone|carcass|back|frame|head|neck|sinew|silverskin/i

@@ -48,6 +48,7 @@ export function useBy(
 /**
  * Freezing stops the clock: the chilled days that are left stay, and the date is the frozen quality date of the kind.
  * @throws InputError where it is frozen already, was thawed, or is past its date
+ * @example frozen({ state: 'chilled', useBy: '2026-03-17', chilledDaysLeft: null }, 'stock', '2026-03-14', usualKeeping).chilledDaysLeft // 3
  */
 export function frozen(clock: Clock, kind: KeptKind, today: string, keeping: Keeping): Clock {
   if (clock.state === 'frozen') throw new InputError('what', 'It is frozen already.')
@@ -60,6 +61,7 @@ export function frozen(clock: Clock, kind: KeptKind, today: string, keeping: Kee
 /**
  * Thawing starts the house's thawed days, never more than were left when it was frozen, nor past its frozen date.
  * @throws InputError where it is not frozen, or past its frozen date
+ * @example thawed({ state: 'frozen', useBy: '2026-07-12', chilledDaysLeft: 3 }, '2026-05-01', usualKeeping).useBy // '2026-05-02'
  */
 export function thawed(clock: Clock, today: string, keeping: Keeping): Clock {
   if (clock.state !== 'frozen') throw new InputError('what', clock.state === 'thawed' ? 'It was thawed already.' : 'It is not frozen.')

@@ -20,7 +20,7 @@ export function tenthsTyped({ read }: Units, unit: Unit, text: string): number |
     const parsed = read(text)
     return parsed.ok ? parsed.tenths : undefined
   }
-  const [, figure = '', word = ''] = /^\s*([\d.,]{1,12})\s*(l|ml|)\s*$/i.exec(text) ?? []
+  const [, figure = '', word = ''] = /^([\d.,]{1,12}) ?(l|ml)?$/i.exec(text.trim()) ?? []
   const number = numberOf(figure)
   if (!(number > 0)) return undefined
   if (unit === 'piece') return word === '' ? Math.round(number * 10) : undefined
