@@ -88,6 +88,8 @@ test('a crate of eight bass: length questions the scale, a soft fish is cautione
   await page.getByText('Soft', { exact: true }).click()
   await expect(page.getByText('A soft fish cuts rubbery and ragged')).toBeVisible()
   await page.getByRole('button', { name: 'To the bench' }).click()
+  // the scale is heard before anything is put on it
+  await expect(page.locator('.readout')).toHaveText('0g', { timeout: 20_000 })
   for (const grams of [151, 148, 139]) {
     await fleam.scale.put(grams)
     await expect(page.locator('.readout:not(.readout-empty)')).toHaveText(`${grams}g`)
