@@ -1,6 +1,5 @@
 import { id } from '@fleam/contract/primitives'
-import type { Lot } from '@fleam/contract/walk-in'
-import { formatWeight } from '@fleam/core/quantities/format-weight'
+import { amountText, portionsText } from '@fleam/core/walk-in/amount-text'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { ProblemError } from '../../http/problems.ts'
@@ -31,7 +30,9 @@ export const labelRoutes: Routes = (app, { heavyWork }) => {
     const labels = lots.map(
       (lot): Label => ({
         name: lot.run ? `${lot.name}, ${lot.run.item}` : lot.name,
-        amount: [amountOf(lot, weightSystem), lot.leftPortions === null ? '' : `${lot.leftPortions} portions`].filter(Boolean).join(' · '),
+        amount: [amountText(lot.unit, lot.leftTenths, weightSystem), lot.leftPortions === null ? '' : portionsText(lot.leftPortions)]
+          .filter(Boolean)
+          .join(' · '),
         lot: `Lot ${lot.number}`,
         packed: day.format(new Date(lot.packedOn)),
         useBy: day.format(new Date(lot.useBy)),
@@ -45,9 +46,4 @@ export const labelRoutes: Routes = (app, { heavyWork }) => {
     const pdf = await heavyWork.run('writeLabels', { labels, size }, workFor(request, reply))
     return reply.type('application/pdf').header('content-disposition', 'inline; filename="labels.pdf"').send(Buffer.from(pdf))
   })
-}
-
-function amountOf({ unit, leftTenths }: Lot, weightSystem: 'metric' | 'imperial'): string {
-  if (unit === 'g') return formatWeight(leftTenths, weightSystem)
-  return unit === 'ml' ? `${Number((leftTenths / 10_000).toFixed(2))} l` : `${leftTenths / 10} pieces`
 }

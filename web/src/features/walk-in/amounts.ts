@@ -1,18 +1,16 @@
 import type { Lot } from '@fleam/contract/walk-in'
+import { amountText as amountIn, portionsText } from '@fleam/core/walk-in/amount-text'
 import { numberOf } from '../../ui/fields.tsx'
 import type { unitsOf } from '../../ui/units.ts'
 
 type Units = ReturnType<typeof unitsOf>
 type Unit = Lot['unit']
 
-/** Tenths of a unit as a cook says them: grams as the kitchen weighs, millilitres as litres, pieces counted. */
-export function amountText({ weight }: Units, unit: Unit, tenths: number): string {
-  if (unit === 'g') return weight(tenths)
-  if (unit === 'piece') return tenths === 10 ? '1 piece' : `${tenths / 10} pieces`
-  return tenths >= 10_000 ? `${Number((tenths / 10_000).toFixed(2))} l` : `${tenths / 10} ml`
-}
+/** An amount in the kitchen's own units. */
+export const amountText = ({ weightSystem }: Pick<Units, 'weightSystem'>, unit: Unit, tenths: number): string =>
+  amountIn(unit, tenths, weightSystem)
 
-export const portionsText = (portions: number) => (portions === 1 ? '1 portion' : `${portions} portions`)
+export { portionsText }
 
 /** What was typed of an amount, in tenths of its unit; `undefined` where it is none. */
 export function tenthsTyped({ read }: Units, unit: Unit, text: string): number | undefined {
