@@ -103,6 +103,7 @@ export const makeOrBuyRequest = z.object({
   yieldPct: percent.positive('A yield is over 0 %.'),
   portionGrams: gramsOver0,
   overServedPct: z.number().min(-90).max(900).default(0),
+  panLossPct: underAll.default(0),
   lossPct: underAll.default(0),
   byproducts: z
     .array(z.object({ pct: percent, valuePerKg: amount }))
@@ -123,6 +124,7 @@ export const makeOrBuyRequest = z.object({
       portionGrams: gramsOver0,
       trimPct: underAll.default(0),
       lossPct: underAll.default(0),
+      panLossPct: underAll.default(0),
       feePerOrder: amount.default(0),
       portionsPerOrder: z.number().positive().optional(),
     })

@@ -12,6 +12,97 @@ const ingredient = z.object({
   cost: amount,
 })
 
+const share = z
+  .object({
+    low: z.number('Type a share.').min(0).max(1000),
+    typical: z.number('Type a share.').min(0).max(1000),
+    high: z.number('Type a share.').min(0).max(1000),
+  })
+  .refine(({ low, typical, high }) => low <= typical && typical <= high, 'From low over typical to high.')
+const hours = z.number('Type the hours.').min(0, 'Hours are 0 or more.').max(2000, 'At most 2,000 hours.')
+const words = (most: number) => z.array(line(200)).max(most, `At most ${most} lines.`)
+
+/** One way of making something of what came off, as `FollowOnSheet` of core says. */
+export const followOnSheetBody = z.object({
+  name: line(60),
+  madeOf: z.array(keptKind).max(20),
+  added: z.array(z.object({ name: line(80), pctOfInput: z.number().min(0).max(500).optional() })).max(20),
+  outputs: z
+    .array(
+      z.object({
+        name: line(80),
+        role,
+        unit: amountUnit,
+        kind: keptKind,
+        /** Grams, millilitres or pieces for 100 g. */
+        yieldPct: share,
+        per: z.enum(['all', 'input']),
+        isFormed: z.boolean().optional(),
+      }),
+    )
+    .min(1, 'Say what comes out.')
+    .max(12, 'At most 12 outputs.')
+    .refine((outputs) => new Set(outputs.map(({ name }) => name)).size === outputs.length, 'Two outputs have the same name.')
+    .refine((outputs) => outputs.some((output) => output.role === 'main'), 'One output is what it is made for.'),
+  method: jointCostMethod,
+  minutes: z.number('Type the minutes.').min(0, 'Minutes are 0 or more.').max(10_000, 'That is over a week.'),
+  waitHours: z.object({ low: hours, high: hours }).refine(({ low, high }) => low <= high, 'From low to high.'),
+  steps: words(20),
+  checks: words(12),
+  cautions: words(12),
+  core: z.enum(['poultryCoreC', 'groundCoreC']).optional(),
+  cools: z.boolean().optional(),
+  doneAtLossPct: z.number().min(1).max(90).optional(),
+  allergens: z.array(allergen).max(14).optional(),
+})
+export type FollowOnSheetBody = z.infer<typeof followOnSheetBody>
+
+const expectedShare = z.object({ tests: z.int(), mean: z.number(), low: z.number(), high: z.number() })
+/** A sheet, Fleam's (`id` null) or the kitchen's own, with what the kitchen's own follow-ons gave by it. */
+export const followOnSheetEntry = z.object({
+  id: id.nullable(),
+  key: z.string(),
+  version: z.int(),
+  isRetired: z.boolean(),
+  body: followOnSheetBody.extend({ outputs: z.array(followOnSheetBody.shape.outputs.element.extend({ name: z.string() })) }),
+  book: z.object({
+    tests: z.int(),
+    minutes: z.number(),
+    outputs: z.array(z.object({ name: z.string(), share: expectedShare })),
+  }),
+})
+export type FollowOnSheetEntry = z.infer<typeof followOnSheetEntry>
+export const followOnSheetCreate = z.object({ id, body: followOnSheetBody })
+export const followOnSheetChange = z.object({ version, body: followOnSheetBody, isRetired: z.boolean().default(false) })
+
+/** What is kept of a raw cut when it is cooked, by the kitchen's own cooking tests. */
+export const cookingTest = z.object({ outputKey: z.string(), animal: z.string().nullable(), keptPct: z.number(), tests: z.int() })
+export type CookingTest = z.infer<typeof cookingTest>
+
+/** What a by-product was worth by what was made of it: the next run can take it as its value. */
+export const savedValue = z.object({
+  outputKey: z.string(),
+  animal: z.string().nullable(),
+  /** Money for each kg that went in. */
+  perKg: z.number(),
+  name: z.string(),
+  tenths: z.int(),
+  unit: amountUnit,
+  boughtPerUnit: z.number(),
+  followOnId: id,
+  number: z.int(),
+})
+export type SavedValue = z.infer<typeof savedValue>
+
+const check = {
+  id,
+  kind: z.enum(['core', 'cooling', 'look']),
+  words: line(160),
+  celsius: z.number('Type the temperature.').min(-40, 'At least −40 °C.').max(300, 'At most 300 °C.').nullable(),
+  /** What was done about a figure out of its limit. */
+  action: z.union([note(200), z.literal('')]).default(''),
+}
+
 /** What is on record of a follow-on beside its inputs, which are what was taken for it. */
 export const followOnBody = z.object({
   added: z.array(ingredient).max(40, 'At most 40 ingredients.').default([]),
@@ -20,11 +111,37 @@ export const followOnBody = z.object({
   minutes: z.number('Type the minutes.').min(0, 'Minutes are 0 or more.').max(10_000, 'That is over a week.').nullable().default(null),
   method: jointCostMethod.default('byproduct-credit'),
   rates: z.object({ ratePerHour: z.number(), onCostPct: z.number(), disposalPerKg: z.number() }),
-  /** What a piece that dries, or a pot that reduces, weighed in between. */
-  weighings: z.array(z.object({ id, tenths: z.int(), at: stamp, by: z.string() })).default([]),
+  /** What was weighed into its tubs, and what a piece that dries weighed on the way; insert-only. */
+  weighings: z
+    .array(
+      z.object({
+        id,
+        output: z.string().nullable().default(null),
+        tenths: z.int(),
+        portions: z.int().nullable().default(null),
+        reversesId: id.nullable().default(null),
+        at: stamp,
+        by: z.string(),
+      }),
+    )
+    .default([]),
+  /** Temperatures and what was looked at; insert-only. */
+  checks: z.array(z.object({ ...check, isOut: z.boolean(), at: stamp, by: z.string() })).default([]),
+  /** What a litre, a kg or a piece of the main output costs ready made. */
+  boughtPerUnit: amount.nullable().default(null),
   /** What came out, as it was weighed: its lots may have been split since. */
   outputs: z
-    .array(z.object({ id, role: z.enum(['main', 'coproduct', 'byproduct']), tenths: z.int(), valuePerUnit: z.number().nullable() }))
+    .array(
+      z.object({
+        id,
+        /** Absent in what was finished before they were kept. */
+        name: z.string().optional(),
+        unit: amountUnit.optional(),
+        role: z.enum(['main', 'coproduct', 'byproduct']),
+        tenths: z.int(),
+        valuePerUnit: z.number().nullable(),
+      }),
+    )
     .default([]),
   waste: z.array(z.object({ name: z.string(), grams: z.number() })).default([]),
   note: z.string().max(400).default(''),
@@ -82,7 +199,17 @@ export const followOnCreate = z.object({
   waitHours: z.number('Type the hours.').min(0, 'Hours are 0 or more.').max(2000, 'At most 2,000 hours.').nullable().default(null),
   startedAt: moment,
 })
-export const followOnWeighing = z.object({ id, tenths, at: moment })
+/** Into one of its tubs, on the way (`output` null), or one taken back (`reversesId`). */
+export const followOnWeighing = z.object({
+  id,
+  output: line(80).nullable().default(null),
+  tenths,
+  portions,
+  reversesId: id.nullable().default(null),
+  at: moment,
+  personId: id.optional(),
+})
+export const followOnCheck = z.object({ ...check, at: moment, personId: id.optional() })
 export const followOnFinish = z.object({
   version,
   added: followOnBody.shape.added,
@@ -90,6 +217,7 @@ export const followOnFinish = z.object({
   consumables: amount.default(0),
   minutes: z.number('Type the minutes.').min(0, 'Minutes are 0 or more.').max(10_000, 'That is over a week.'),
   method: jointCostMethod,
+  boughtPerUnit: amount.nullable().default(null),
   note: z.union([note(400), z.literal('')]).default(''),
   outputs: z
     .array(

@@ -6,6 +6,7 @@ import { amount, id, line, percent, stamp, version } from './primitives.ts'
 export const weightSystem = z.enum(['metric', 'imperial'])
 
 const minutes = z.number('Type the minutes.').min(1, 'At least one minute.').max(600, 'At most 600 minutes.')
+const coolingHours = z.number('Type the hours.').min(0.5, 'At least half an hour.').max(24, 'At most 24 hours.')
 const coreTemperature = z.number('Type a temperature in °C.').min(40, 'At least 40 °C.').max(100, 'At most 100 °C.')
 const days = z.int('Count whole days.').min(0, 'Days are 0 or more.').max(730, 'At most two years.')
 const keptDays = z.object({ chilledDays: days, frozenDays: days })
@@ -62,6 +63,9 @@ export const kitchenSettings = z.object({
     breakMinutes: minutes,
     poultryCoreC: coreTemperature,
     groundCoreC: coreTemperature,
+    /** From 60 to 20 °C, and from there to 5 °C. */
+    coolFirstHours: coolingHours.default(2),
+    coolSecondHours: coolingHours.default(4),
   }),
   walkIn: z
     .object({
@@ -91,6 +95,8 @@ export const usualLimits: KitchenSettings['limits'] = {
   breakMinutes: 15,
   poultryCoreC: 74,
   groundCoreC: 71,
+  coolFirstHours: 2,
+  coolSecondHours: 4,
 }
 
 export const usualCutting: KitchenSettings['cutting'] = {

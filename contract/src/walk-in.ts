@@ -135,4 +135,7 @@ export type PutAway = z.infer<typeof putAway>
 
 /** What was thrown away in a week, by kind and reason, in the kitchen's currency. */
 export const thrownAway = z.object({ week: z.string(), kind: keptKind, reason: z.string(), cost: z.number(), grams: z.number() })
+/** Portions of one name that were packed in these weeks, how many of them were thrown away, and what all of them cost. */
+export const portionsEaten = z.object({ name: z.string(), packed: z.int(), thrown: z.int(), cost: z.number() })
+export type PortionsEaten = z.infer<typeof portionsEaten>
 export type ThrownAway = z.infer<typeof thrownAway>

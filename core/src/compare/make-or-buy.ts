@@ -10,6 +10,8 @@ export interface MakeOrBuyInput {
   portionGrams: number
   /** How much portions cut here weigh over the served weight, percent; under it where less than 0. */
   overServedPct?: number | undefined
+  /** What a portion cut here loses in the pan, percent, where `portionGrams` is what lies on the plate cooked. */
+  panLossPct?: number | undefined
   /** Storage and thaw loss of portions cut here. */
   lossPct: number
   /** By-products as a share of the item's weight, with what a kg of them is worth. */
@@ -56,7 +58,7 @@ export function makeOrBuy(input: MakeOrBuyInput): MakeOrBuy {
   const credit = input.byproducts.reduce((sum, part) => sum + ((part.pct / 100) * item.grams * part.valuePerKg) / 1000, 0)
   const netCost = purchase + labourTotal + input.consumablesPerItem + disposal - credit
   const keptGrams = item.grams * (1 - input.lossPct / 100)
-  const cutGrams = input.portionGrams * (1 + (input.overServedPct ?? 0) / 100)
+  const cutGrams = cutGramsOf(input)
   const portionsPerItem = (keptGrams * (input.yieldPct / 100)) / cutGrams
   const make = netCost / portionsPerItem
   const buy = readyCutCost(input.buy, input.portionGrams)
@@ -88,6 +90,18 @@ export function makeOrBuy(input: MakeOrBuyInput): MakeOrBuy {
   }
 }
 
+/**
+ * What a portion cut here weighs raw: over what is served by so much, and by what the pan takes.
+ * @example cutGramsOf({ portionGrams: 150, panLossPct: 25 }) === 200
+ */
+export function cutGramsOf({
+  portionGrams,
+  overServedPct = 0,
+  panLossPct = 0,
+}: Pick<MakeOrBuyInput, 'portionGrams' | 'overServedPct' | 'panLossPct'>): number {
+  return (portionGrams * (1 + overServedPct / 100)) / (1 - panLossPct / 100)
+}
+
 /** The ready-cut cost is a fee part plus a part linear in the quoted amount. */
 function readyCutBreakEven(input: MakeOrBuyInput, make: number): number {
   const at = (amount: number) => readyCutCost({ ...input.buy, price: { ...input.buy.price, amount } }, input.portionGrams)
@@ -110,5 +124,6 @@ function check(input: MakeOrBuyInput): void {
   for (const [field, value] of over0) if (!(value > 0)) throw new InputError(field, 'This must be over 0.')
   if (input.yieldPct > 100) throw new InputError('yieldPct', 'A yield is at most 100 %.')
   if ((input.overServedPct ?? 0) <= -100) throw new InputError('overServedPct', 'A portion weighs something: over −100 %.')
-  if (input.lossPct >= 100) throw new InputError('lossPct', 'A loss is under 100 %.')
+  for (const field of ['lossPct', 'panLossPct'] as const)
+    if ((input[field] ?? 0) >= 100) throw new InputError(field, 'A loss is under 100 %.')
 }

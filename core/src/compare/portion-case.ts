@@ -61,7 +61,7 @@ export const shareInput = (key: string) => `share ${key}`
 /** @example valueInput('tips') === 'value tips' */
 export const valueInput = (key: string) => `value ${key}`
 /** @example quoteInput('q1', 'fee') === 'quote q1 fee' */
-export const quoteInput = (id: string, what: 'amount' | 'trim' | 'loss' | 'fee' | 'order' | 'grams') => `quote ${id} ${what}`
+export const quoteInput = (id: string, what: 'amount' | 'trim' | 'loss' | 'pan' | 'fee' | 'order' | 'grams') => `quote ${id} ${what}`
 
 /** The kitchen's own figures for a portion, as named inputs. */
 export function openCase(given: CaseOf): PortionCase {
@@ -75,6 +75,7 @@ export function openCase(given: CaseOf): PortionCase {
     yieldPct: yieldExpected.mean,
     portionGrams: given.servedGrams,
     overServedPct: given.overServedPct,
+    panLossPct: 0,
     storageLossPct: given.storageLossPct,
     rejectedPct: given.rejectedPct,
     minutesPerItem: given.expected.minutesPerItem.mean,
@@ -96,6 +97,7 @@ export function openCase(given: CaseOf): PortionCase {
     inputs[quoteInput(id, 'grams')] = readyCut.portionGrams
     inputs[quoteInput(id, 'trim')] = readyCut.trimPct ?? 0
     inputs[quoteInput(id, 'loss')] = readyCut.lossPct ?? 0
+    inputs[quoteInput(id, 'pan')] = 0
     inputs[quoteInput(id, 'fee')] = readyCut.feePerOrder ?? 0
     inputs[quoteInput(id, 'order')] = readyCut.portionsPerOrder ?? 1
   }
@@ -137,6 +139,7 @@ export function quoteOf({ quotes }: PortionCase, inputs: CaseInputs, id: string)
     portionGrams: read('grams'),
     trimPct: read('trim'),
     lossPct: read('loss'),
+    panLossPct: read('pan'),
     feePerOrder: read('fee'),
     portionsPerOrder: read('order'),
   }
@@ -158,6 +161,7 @@ export function inputOfCase(portionCase: PortionCase, inputs: CaseInputs, quoteI
     yieldPct: read('yieldPct'),
     portionGrams: read('portionGrams'),
     overServedPct: read('overServedPct'),
+    panLossPct: read('panLossPct'),
     lossPct: 100 * (1 - (1 - read('storageLossPct') / 100) * (1 - read('rejectedPct') / 100)),
     byproducts: portionCase.sideCuts.map(({ key }) => ({ pct: read(shareInput(key)), valuePerKg: read(valueInput(key)) })),
     wastePct: read('wastePct'),

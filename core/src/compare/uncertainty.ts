@@ -2,7 +2,7 @@ import { InputError } from '../input-error.ts'
 import { labourCost } from '../quantities/labour.ts'
 import { costOfPurchase } from '../quantities/price.ts'
 import { type Random, seededRandom } from '../random/seeded-random.ts'
-import { type MakeOrBuy, type MakeOrBuyInput, makeOrBuy } from './make-or-buy.ts'
+import { cutGramsOf, type MakeOrBuy, type MakeOrBuyInput, makeOrBuy } from './make-or-buy.ts'
 import { type ReadyCut, readyCutCost } from './ready-cut.ts'
 
 /** How far yield, minutes and item weight spread from test to test; each may be absent. */
@@ -93,7 +93,7 @@ function costOfDraw(input: MakeOrBuyInput) {
   const fixed = input.consumablesPerItem + (labour.setupMinutes / labour.itemsPerBatch) * perMinute
   const disposal = (input.disposalPerKg * (input.wastePct / 100)) / 1000
   const credit = input.byproducts.reduce((sum, part) => sum + ((part.pct / 100) * part.valuePerKg) / 1000, 0)
-  const portionsOfGram = (1 - input.lossPct / 100) / 100 / (input.portionGrams * (1 + (input.overServedPct ?? 0) / 100))
+  const portionsOfGram = (1 - input.lossPct / 100) / 100 / cutGramsOf(input)
   return (grams: number, yieldPct: number, minutes: number, amount: number) =>
     (amount * (ofItem + ofGram * grams) + minutes * perMinute + fixed + (disposal - credit) * grams) / (grams * yieldPct * portionsOfGram)
 }

@@ -9,7 +9,7 @@ export interface FollowOnSheet {
   name: string
   /** Kinds of lots that it is usually made of. */
   madeOf: readonly KeptKind[]
-  added: readonly { name: string; pctOfInput?: number }[]
+  added: readonly { name: string; pctOfInput?: number | undefined }[]
   outputs: readonly {
     name: string
     role: Role
@@ -18,7 +18,7 @@ export interface FollowOnSheet {
     /** Grams of it for 100 g of all that went in; millilitres or grams for 100 g of the leading input where `per` says so. */
     yieldPct: { low: number; typical: number; high: number }
     per: 'all' | 'input'
-    isFormed?: boolean
+    isFormed?: boolean | undefined
   }[]
   method: JointCostMethod
   minutes: number
@@ -26,16 +26,21 @@ export interface FollowOnSheet {
   steps: readonly string[]
   checks: readonly string[]
   cautions: readonly string[]
+  /** Which of the kitchen's temperatures its core must reach. */
+  core?: 'poultryCoreC' | 'groundCoreC' | undefined
+  /** Cooked and then cooled: its cooling is checked. */
+  cools?: boolean | undefined
   /** Done when it has lost this share of its weight: it is weighed every few days. */
-  doneAtLossPct?: number
-  allergens?: readonly 'milk'[]
+  doneAtLossPct?: number | undefined
+  allergens?: readonly string[] | undefined
 }
 
 const range = (low: number, typical: number, high: number) => ({ low, typical, high })
 const codeFirst = 'Local food code comes first; the kitchen’s own figures stand under Kitchen.'
-const cooling = 'Cool from 60 to 20 °C within two hours and to 5 °C within four more: in shallow pans, in ice, not in the pot.'
+const cooling =
+  'Cool from 60 to 20 °C within {coolFirstHours} hours and to 5 °C within {coolSecondHours} more: in shallow pans, in ice, not in the pot.'
 const formed =
-  'What was outside is inside: cook it through, 71 °C, with poultry 74 °C at the core, and label it as formed where the law asks.'
+  'What was outside is inside: cook it through, {groundCoreC} °C, with poultry {poultryCoreC} °C at the core, and label it as formed where the law asks.'
 
 const stock = (
   key: string,
@@ -51,7 +56,7 @@ const stock = (
   madeOf: ['bones and carcasses'],
   added: [{ name: 'Water' }, { name: 'Vegetables', pctOfInput: 12 }],
   outputs: [
-    { name, role: 'main', unit: 'ml', kind: 'stock', yieldPct: range(typical * 0.9, typical, typical * 1.15), per: 'input' },
+    { name, role: 'main', unit: 'ml', kind: 'stock', yieldPct: range(typical * 0.9, typical, Math.round(typical * 1.15)), per: 'input' },
     { name: 'Fat skimmed', role: 'byproduct', unit: 'g', kind: 'rendered fat', yieldPct: range(1, 3, 6), per: 'input' },
     { name: 'Spent bones', role: 'waste', unit: 'g', kind: 'bones and carcasses', yieldPct: range(60, 75, 90), per: 'input' },
   ],
@@ -59,8 +64,9 @@ const stock = (
   minutes,
   waitHours: { low, high },
   steps,
-  checks: ['Cooled in time', 'Strained clear'],
+  checks: ['Strained clear', 'Labelled and put away'],
   cautions: [cooling, codeFirst],
+  cools: true,
 })
 
 /** What comes with Fleam: usual yields and times, which a kitchen's own follow-ons show beside. */
@@ -115,7 +121,7 @@ export const followOnSheets: readonly FollowOnSheet[] = [
     checks: ['2 °C or below all the while'],
     cautions: [
       'Hands off the screw: use the plunger, unplug before cleaning.',
-      'Ground meat is cooked through: 71 °C, with poultry 74 °C.',
+      'Ground meat is cooked through: {groundCoreC} °C, with poultry {poultryCoreC} °C.',
       codeFirst,
     ],
   },
@@ -149,8 +155,10 @@ export const followOnSheets: readonly FollowOnSheet[] = [
       'Cook two and a half to four hours until the bone turns.',
       'Cool under its fat.',
     ],
-    checks: ['Covered by fat', 'Cooled in time'],
+    checks: ['Covered by fat'],
     cautions: [cooling, 'Hot fat burns: lift legs out with a skimmer.', codeFirst],
+    core: 'poultryCoreC',
+    cools: true,
   },
   {
     key: 'bonded-log',
@@ -189,7 +197,9 @@ export const followOnSheets: readonly FollowOnSheet[] = [
       'Cook through to the middle of the stuffing.',
       'Rest twenty minutes warm, or twelve hours cold; slice.',
     ],
-    checks: ['Core of the stuffing measured', 'Cooled in time'],
+    checks: ['Tied every 3 cm, no air under the film'],
+    core: 'poultryCoreC',
+    cools: true,
     cautions: [formed, 'Raw stuffing needs its own core temperature; cooked stuffing only reheating.', cooling, codeFirst],
   },
   {
@@ -233,7 +243,7 @@ export const followOnSheets: readonly FollowOnSheet[] = [
     minutes: 5,
     waitHours: { low: 0, high: 4 },
     steps: ['Weigh raw.', 'Cook and rest as it is served.', 'Weigh what goes on the plate.'],
-    checks: ['Core temperature measured'],
+    checks: ['Cooked and rested as it is served'],
     cautions: [codeFirst],
   },
 ]
@@ -252,9 +262,11 @@ const own: FollowOnSheet = {
   cautions: [codeFirst],
 }
 
+export const allFollowOnSheets: readonly FollowOnSheet[] = [...followOnSheets, own]
+
 /**
- * The sheet of a key; the kitchen's own where none of Fleam's has it.
+ * The sheet of a key, among those that come with Fleam and the kitchen's own; one that is written as it goes where none has it.
  * @example followOnSheet('grind').name // 'House grind'
  */
-export const followOnSheet = (key: string): FollowOnSheet => followOnSheets.find((sheet) => sheet.key === key) ?? own
-export const allFollowOnSheets = [...followOnSheets, own]
+export const followOnSheet = (key: string, ofKitchen: readonly FollowOnSheet[] = []): FollowOnSheet =>
+  [...ofKitchen, ...followOnSheets].find((sheet) => sheet.key === key) ?? own

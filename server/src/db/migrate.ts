@@ -13,6 +13,7 @@ import { loadsAndReasons } from './migrations/009-loads-and-reasons.ts'
 import { pieces } from './migrations/010-pieces.ts'
 import { signingIn } from './migrations/011-signing-in.ts'
 import { walkIn } from './migrations/012-walk-in.ts'
+import { printingAndSheets } from './migrations/013-printing-and-sheets.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -28,6 +29,7 @@ export const migrations: readonly SchemaStep[] = [
   pieces,
   signingIn,
   walkIn,
+  printingAndSheets,
 ]
 
 /**

@@ -4,8 +4,10 @@ import { defineCutSheets } from '../features/cut-sheets/cut-sheet.model.ts'
 import { defineCutSheetVersions } from '../features/cut-sheets/cut-sheet-version.model.ts'
 import { defineDishNeeds } from '../features/dishes/dish-need.model.ts'
 import { defineFollowOns } from '../features/follow-ons/follow-on.model.ts'
+import { defineFollowOnSheets } from '../features/follow-ons/follow-on-sheet.model.ts'
 import { defineAuditTrail } from '../features/kitchen/audit-trail.model.ts'
 import { defineKitchens } from '../features/kitchen/kitchen.model.ts'
+import { defineLabelPrints } from '../features/labels/label-print.model.ts'
 import { definePeople } from '../features/people/person.model.ts'
 import { defineMeasuredProfiles } from '../features/plan/measured-profile.model.ts'
 import { defineItems } from '../features/prices/item.model.ts'
@@ -62,13 +64,15 @@ export function defineModels(sequelize: Sequelize) {
     lots: defineLots(sequelize),
     lotMoves: defineLotMoves(sequelize),
     followOns: defineFollowOns(sequelize),
+    followOnSheets: defineFollowOnSheets(sequelize),
+    labelPrints: defineLabelPrints(sequelize),
     repeats: defineRepeats(sequelize),
     leases: defineLeases(sequelize),
     migrations: defineMigrations(sequelize),
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
-  const { lots, lotMoves, followOns } = models
+  const { lots, lotMoves, followOns, labelPrints } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
@@ -83,6 +87,7 @@ export function defineModels(sequelize: Sequelize) {
     lots,
     lotMoves,
     followOns,
+    labelPrints,
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
   sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })

@@ -6,7 +6,7 @@ import type { LotHappening } from '@fleam/core/walk-in/lot'
 import { Op } from 'sequelize'
 import { v7 as uuidv7 } from 'uuid'
 import type { KitchenRecords } from '../db/records.ts'
-import { finishFollowOn, startFollowOn, weighFollowOn } from '../features/follow-ons/service.ts'
+import { checkFollowOn, finishFollowOn, startFollowOn, weighFollowOn } from '../features/follow-ons/service.ts'
 import { findRuns } from '../features/runs/find-run.ts'
 import { findLots } from '../features/walk-in/find-lots.ts'
 import { applyMove, todayOf } from '../features/walk-in/move-lot.ts'
@@ -133,6 +133,15 @@ async function makeThings(records: KitchenRecords, cook: Actor, lead: Actor, tod
       ...changes,
     }
   }
+  const check = (
+    by: Actor,
+    id: string,
+    kind: 'core' | 'cooling' | 'look',
+    words: string,
+    celsius: number | null,
+    hours: number,
+    action = '',
+  ) => checkFollowOn(by, id, { id: uuidv7(), kind, words, celsius, action, at: hoursAgo(hours) })
   const whole = (lots: readonly Lot[]) => lots.map(({ id }) => ({ lotId: id, tenths: null }))
   const gramsOf = (lots: readonly Lot[]) => lots.reduce((sum, { leftTenths }) => sum + leftTenths, 0) / 10
 
@@ -140,18 +149,57 @@ async function makeThings(records: KitchenRecords, cook: Actor, lead: Actor, tod
   if (carcasses.length > 0) {
     const grams = gramsOf(carcasses)
     const stock = await start(cook, 'white-stock', 'White poultry stock', whole(carcasses), hoursAgo(20), 4)
+    await check(cook, stock.id, 'cooling', 'Cooling', 61, 15)
+    await check(cook, stock.id, 'cooling', 'Cooling', 26, 12.6, 'Into two more shallow pans, on fresh ice')
+    const cooled = await check(cook, stock.id, 'cooling', 'Cooling', 4.6, 9.5)
     await finishFollowOn(cook, stock.id, {
-      version: stock.version,
+      version: cooled.version,
       added: [{ name: 'Vegetables', grams: Math.round(grams * 0.12), cost: grams * 0.00024 }],
       energy: 1.9,
       consumables: 0,
       minutes: 18,
       method: 'byproduct-credit',
+      boughtPerUnit: 2.2,
       note: '',
       outputs: [
         output('white-stock', 0, Math.round(grams * 10.1)),
         output('white-stock', 1, Math.round(grams * 0.3), { valuePerUnit: 1.4 }),
         output('white-stock', 2, Math.round(grams * 7.6)),
+      ],
+    })
+  }
+  const bones = (await there(({ kind, animal }) => kind === 'bones and carcasses' && (animal === 'lamb' || animal === 'beef'))).slice(0, 6)
+  if (bones.length > 0) {
+    const grams = gramsOf(bones)
+    const brown = await start(cook, 'brown-stock', 'Brown stock', whole(bones), hoursAgo(46), 8)
+    await finishFollowOn(cook, brown.id, {
+      version: brown.version,
+      added: [{ name: 'Vegetables', grams: Math.round(grams * 0.12), cost: grams * 0.00024 }],
+      energy: 3.2,
+      consumables: 0,
+      minutes: 27,
+      method: 'byproduct-credit',
+      boughtPerUnit: 4.6,
+      note: '',
+      outputs: [output('brown-stock', 0, Math.round(grams * 9.7)), output('brown-stock', 2, Math.round(grams * 7.2))],
+    })
+  }
+  const fat = await there(({ kind, name }) => kind === 'raw poultry' && /^fat/i.test(name))
+  if (fat.length > 0) {
+    const grams = gramsOf(fat)
+    const rendered = await start(cook, 'rendered-fat', 'Rendered fat', whole(fat), hoursAgo(26), 2)
+    await finishFollowOn(cook, rendered.id, {
+      version: rendered.version,
+      added: [],
+      energy: 0.3,
+      consumables: 0,
+      minutes: 9,
+      method: 'byproduct-credit',
+      boughtPerUnit: 9.5,
+      note: '',
+      outputs: [
+        output('rendered-fat', 0, Math.round(grams * 7.3)),
+        output('rendered-fat', 1, Math.round(grams * 1.1), { valuePerUnit: 4 }),
       ],
     })
   }
@@ -168,14 +216,20 @@ async function makeThings(records: KitchenRecords, cook: Actor, lead: Actor, tod
       [3, 0.79],
       [0.1, 0.735],
     ] as const) {
-      await weighFollowOn(lead, cut.id, { id: uuidv7(), tenths: Math.round(dried.leftTenths * kept), at: hoursAgo(24 * daysAgo) })
+      const nothing = { output: null, portions: null, reversesId: null }
+      const tenths = Math.round(dried.leftTenths * kept)
+      await weighFollowOn(lead, cut.id, { ...nothing, id: uuidv7(), tenths, at: hoursAgo(24 * daysAgo) })
     }
   }
   const [legs] = await there(({ animal, kind, name }) => animal === 'bird' && kind === 'raw poultry' && /leg|thigh/i.test(name))
   if (legs) {
     const roulade = await start(cook, 'galantine', 'Stuffed legs, rolled', [{ lotId: legs.id, tenths: null }], hoursAgo(14), 13)
+    await check(cook, roulade.id, 'look', 'Tied every 3 cm, no air under the film', null, 13.5)
+    await check(cook, roulade.id, 'core', 'Core', 76.2, 12)
+    await check(cook, roulade.id, 'cooling', 'Cooling', 58, 11.5)
+    const cooled = await check(cook, roulade.id, 'cooling', 'Cooling', 4.1, 6.5)
     await finishFollowOn(cook, roulade.id, {
-      version: roulade.version,
+      version: cooled.version,
       added: [
         { name: 'Stuffing', grams: Math.round(legs.leftTenths * 0.042), cost: 3.1 },
         { name: 'Twine', grams: null, cost: 0.18 },
@@ -184,6 +238,7 @@ async function makeThings(records: KitchenRecords, cook: Actor, lead: Actor, tod
       consumables: 0,
       minutes: 22,
       method: 'weight',
+      boughtPerUnit: null,
       note: '',
       outputs: [
         output('galantine', 0, Math.round(legs.leftTenths * 1.06), { portions: 11, place: 'Service fridge' }),

@@ -21,6 +21,7 @@ export interface Change {
     | 'comparison'
     | 'lot'
     | 'follow-on'
+    | 'follow-on-sheet'
   subjectId: string
   action: string
   before: unknown

@@ -15,6 +15,7 @@ const kinds = {
   'not-found': { status: 404, title: 'There is no such thing in this kitchen.' },
   'stale-version': { status: 409, title: 'Someone else changed this meanwhile.' },
   'run-closed': { status: 409, title: 'This run is closed.' },
+  'follow-on-closed': { status: 409, title: 'This follow-on is closed.' },
   'run-open': { status: 409, title: 'This run is still open.' },
   'already-reversed': { status: 409, title: 'This weighing has been taken back already.' },
   'load-taken': { status: 409, title: 'What lies on the scale was taken already.' },

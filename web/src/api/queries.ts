@@ -1,13 +1,13 @@
 import type { Comparison } from '@fleam/contract/compare'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { DishNeed } from '@fleam/contract/dishes'
-import type { FollowOn } from '@fleam/contract/follow-ons'
+import type { CookingTest, FollowOn, FollowOnSheetEntry, SavedValue } from '@fleam/contract/follow-ons'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { Person, Session } from '@fleam/contract/people'
 import type { Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
 import { mayAs } from '@fleam/contract/roles'
 import type { Run } from '@fleam/contract/runs'
-import type { Lot, ThrownAway } from '@fleam/contract/walk-in'
+import type { Lot, PortionsEaten, ThrownAway } from '@fleam/contract/walk-in'
 import type { WayOfCutting, YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
 import { queryOptions, useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { get, getAll, ProblemFailure } from './http.ts'
@@ -46,6 +46,10 @@ export const waysQuery = listOf<WayOfCutting>('ways', '/ways-of-cutting')
 export const comparisonsQuery = listOf<Comparison>('comparisons', '/comparisons')
 export const lotsQuery = listOf<Lot>('lots', '/lots')
 export const followOnsQuery = listOf<FollowOn>('follow-ons', '/follow-ons')
+export const followOnSheetsQuery = listOf<FollowOnSheetEntry>('follow-on-sheets', '/follow-on-sheets')
+export const savedValuesQuery = listOf<SavedValue>('saved-values', '/saved-values')
+export const cookingTestsQuery = listOf<CookingTest>('cooking-tests', '/cooking-tests')
+export const portionsEatenQuery = listOf<PortionsEaten>('portions-eaten', '/portions-eaten')
 export const thrownAwayQuery = listOf<ThrownAway>('thrown-away', '/thrown-away')
 export const priceMovesQuery = listOf<PriceMove>('price-moves', '/price-moves')
 

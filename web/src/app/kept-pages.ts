@@ -1,6 +1,6 @@
 import { createAsyncStoragePersister } from '@tanstack/query-async-storage-persister'
 import type { QueryClient } from '@tanstack/react-query'
-import { persistQueryClient } from '@tanstack/react-query-persist-client'
+import { type PersistedClient, persistQueryClient } from '@tanstack/react-query-persist-client'
 import { createStore, del, get, set } from 'idb-keyval'
 
 /** What the bench needs to open without a server. Everything else is fetched anew. */
@@ -17,6 +17,8 @@ const keptKeys = new Set([
   'lots',
   'lot',
   'follow-ons',
+  'follow-on',
+  'follow-on-sheets',
 ])
 const weekMs = 7 * 86_400_000
 const gatherMs = 1000
@@ -31,6 +33,7 @@ export async function openKeptPages(queryClient: QueryClient): Promise<void> {
   const persister = createAsyncStoragePersister({
     key: 'queries',
     throttleTime: gatherMs,
+    serialize: (client) => JSON.stringify(asLastSeen(client)),
     storage: {
       getItem: (key) => get<string>(key, store),
       setItem: (key, value) => set(key, value, store),
@@ -44,10 +47,19 @@ export async function openKeptPages(queryClient: QueryClient): Promise<void> {
     // another build may know other shapes
     buster: __BUILT_AT__,
     dehydrateOptions: {
-      shouldDehydrateQuery: ({ state, queryKey }) => state.status === 'success' && state.data != null && keptKeys.has(String(queryKey[0])),
+      shouldDehydrateQuery: ({ state, queryKey }) => state.data != null && keptKeys.has(String(queryKey[0])),
     },
   })
   await Promise.race([restored.catch(() => undefined), new Promise((resolve) => setTimeout(resolve, patienceMs))])
   // shown at once, but never taken for what the server says now
   void queryClient.invalidateQueries({ refetchType: 'none' })
+}
+
+/** What was seen stays seen, though the server was away or the session had run out when it was asked again. */
+function asLastSeen(client: PersistedClient): PersistedClient {
+  const queries = client.clientState.queries.map((query) => ({
+    ...query,
+    state: { ...query.state, status: 'success' as const, error: null, fetchFailureCount: 0, fetchFailureReason: null },
+  }))
+  return { ...client, clientState: { ...client.clientState, queries } }
 }

@@ -81,6 +81,11 @@ export const openRouter = () =>
                   lazy: page(() => import('../features/follow-ons/follow-on-page.tsx')),
                 },
                 {
+                  path: 'walk-in/ways',
+                  ...named('Ways of making'),
+                  lazy: page(() => import('../features/follow-ons/sheets-page.tsx')),
+                },
+                {
                   path: 'walk-in/trace/:lotId?',
                   ...named('Finding again'),
                   lazy: page(() => import('../features/walk-in/trace-page.tsx')),

@@ -1,11 +1,12 @@
 import type { BenchEvent, Happening } from '@fleam/contract/bench'
+import type { FollowOn } from '@fleam/contract/follow-ons'
 import type { Weighing } from '@fleam/contract/runs'
 import type { TakenLoad } from '@fleam/contract/scales'
 import type { LotWithMoves } from '@fleam/contract/walk-in'
 import type { LotHappening } from '@fleam/core/walk-in/lot'
 
-/** What this tablet holds until the server has it: a weighing, one taken back or moved, what happened beside, or to a lot. */
-export type OutboxLine = RunLine | LotLine
+/** What this tablet holds until the server has it: a weighing, one taken back or moved, what happened beside, to a lot or to a follow-on. */
+export type OutboxLine = RunLine | LotLine | FollowOnLine
 export type RunLine = OutboxBase & { runId: string } & OutboxWhat
 export type LotLine = OutboxBase & {
   kind: 'lot'
@@ -14,6 +15,18 @@ export type LotLine = OutboxBase & {
   name: string
   what: LotHappening | { kind: 'undo'; moveId: string }
 }
+
+export type FollowOnLine = OutboxBase & {
+  kind: 'follow-on'
+  runId?: undefined
+  followOnId: string
+  name: string
+  what: FollowOnWhat
+}
+/** Weighed into a tub (on the way where `output` is null), taken back, or checked. */
+export type FollowOnWhat =
+  | { kind: 'weighed'; output: string | null; tenths: number; reversesId: string | null }
+  | { kind: 'checked'; check: 'core' | 'cooling' | 'look'; words: string; celsius: number | null; action: string; isOut: boolean }
 
 export type OutboxWhat =
   | {
@@ -51,7 +64,7 @@ interface OutboxBase {
 
 /** A line as it is made: it gets its place and may be refused later. */
 type Unset = 'order' | 'refusal' | 'refusalKind'
-export type NewLine = (Omit<OutboxBase, Unset> & { runId: string } & OutboxWhat) | Omit<LotLine, Unset>
+export type NewLine = (Omit<OutboxBase, Unset> & { runId: string } & OutboxWhat) | Omit<LotLine, Unset> | Omit<FollowOnLine, Unset>
 
 /** What the server answered once it had a line. */
-export type StoredAnswer = { weighings: Weighing[] } | { event: BenchEvent } | { lot: LotWithMoves }
+export type StoredAnswer = { weighings: Weighing[] } | { event: BenchEvent } | { lot: LotWithMoves } | { followOn: FollowOn }

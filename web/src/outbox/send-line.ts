@@ -1,8 +1,9 @@
 import type { BenchEvent } from '@fleam/contract/bench'
+import type { FollowOn } from '@fleam/contract/follow-ons'
 import type { Move, Weighing } from '@fleam/contract/runs'
 import type { LotWithMoves } from '@fleam/contract/walk-in'
 import { momentByServer, send, Unreachable } from '../api/http.ts'
-import type { OutboxLine, StoredAnswer } from './outbox-line.ts'
+import type { FollowOnWhat, OutboxLine, StoredAnswer } from './outbox-line.ts'
 
 /** Sends one line to its run or lot; what is answered is what the server has stored. */
 export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
@@ -17,6 +18,17 @@ export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
         : await send<LotWithMoves>('POST', `/lots/${lotId}/moves`, { ...common, at, what })
     if (!lot?.moves?.some((move) => move.id === id)) throw new Unreachable()
     return { lot }
+  }
+  if (line.kind === 'follow-on') {
+    const { followOnId, what } = line
+    const path = `/follow-ons/${followOnId}`
+    const followOn =
+      what.kind === 'weighed'
+        ? await send<FollowOn>('POST', `${path}/weighings`, { ...common, at, ...weighedOf(what) })
+        : await send<FollowOn>('POST', `${path}/checks`, { ...common, at, ...checkOf(what) })
+    const lines = what.kind === 'weighed' ? followOn?.body?.weighings : followOn?.body?.checks
+    if (!lines?.some((one) => one.id === id)) throw new Unreachable()
+    return { followOn }
   }
   const path = `/runs/${line.runId}`
   if (line.kind === 'event')
@@ -35,6 +47,9 @@ export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
   const stored = await send<Weighing>('POST', `${path}/weighings`, { ...common, tubId, weight: entered, piece, load, weighedAt: at })
   return { weighings: [known(id, stored)] }
 }
+
+const weighedOf = ({ output, tenths, reversesId }: Extract<FollowOnWhat, { kind: 'weighed' }>) => ({ output, tenths, reversesId })
+const checkOf = ({ check, words, celsius, action }: Extract<FollowOnWhat, { kind: 'checked' }>) => ({ kind: check, words, celsius, action })
 
 /** Only an answer that names what was sent says that it is stored: anything else is not the server's. */
 function known<Stored extends { id: string }>(id: string, stored: Stored | undefined): Stored {

@@ -4,7 +4,7 @@ import type { OutboxLine, RunLine } from './outbox-line.ts'
 
 /** The ledger of a run with what waits on this tablet at its end; refused lines do not count. */
 export function withWaiting(run: Run, lines: readonly OutboxLine[]): Run {
-  const own = lines.filter((line): line is RunLine => line.kind !== 'lot' && line.runId === run.id && line.refusal === null)
+  const own = lines.filter((line): line is RunLine => line.runId === run.id && line.refusal === null)
   if (own.length === 0) return run
   const weighed = new Set(run.weighings.map((line) => line.id))
   const happened = new Set(run.events.map((event) => event.id))

@@ -1,4 +1,13 @@
-import type { FollowOn, followOnCreate, followOnDiscard, followOnFinish, followOnWeighing } from '@fleam/contract/follow-ons'
+import type {
+  FollowOn,
+  FollowOnBody,
+  followOnCheck,
+  followOnCreate,
+  followOnDiscard,
+  followOnFinish,
+  followOnWeighing,
+} from '@fleam/contract/follow-ons'
+import { isOutOfLimit } from '@fleam/core/follow-ons/checks'
 import { dayOf } from '@fleam/core/quantities/house-day'
 import { daysAfter, thawed, useBy } from '@fleam/core/walk-in/use-by'
 import { v7 as uuidv7 } from 'uuid'
@@ -8,11 +17,13 @@ import type { Actor } from '../../http/access.ts'
 import { createOnce, found, recordChange, refuseStale } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { takeFollowOnNumber, takeLotNumber } from '../runs/run-number.ts'
+import { findWeigher } from '../runs/weigh.ts'
 import { findLots } from '../walk-in/find-lots.ts'
 import type { LotRow } from '../walk-in/lot.model.ts'
 import { applyMove, packedLine, todayOf } from '../walk-in/move-lot.ts'
 import type { FollowOnRow } from './follow-on.model.ts'
 import { costLots, costOfFollowOn, inputsOf } from './recost.ts'
+import { sheetOf } from './sheets.ts'
 
 const withPerson = { association: 'person', attributes: ['name'] }
 
@@ -82,7 +93,9 @@ export async function startFollowOn(by: Actor, create: z.infer<typeof followOnCr
             minutes: null,
             method: 'byproduct-credit',
             rates: { ...kitchen.settings.labour, disposalPerKg: kitchen.settings.disposalPerKg },
+            boughtPerUnit: null,
             weighings: [],
+            checks: [],
             outputs: [],
             waste: [],
             note: '',
@@ -103,15 +116,45 @@ export async function startFollowOn(by: Actor, create: z.infer<typeof followOnCr
   )
 }
 
-/** Weighs what dries or reduces, in between. */
+/** Most weighings, and most checks, of one follow-on. */
+const mostLines = 400
+
+/** Weighs into a tub of a follow-on, or what dries on the way, or takes such a weighing back: once, however often it is sent. */
 export async function weighFollowOn(by: Actor, id: string, create: z.infer<typeof followOnWeighing>): Promise<FollowOn> {
+  return addLine(by, id, 'weighings', create, ({ weighings }, who) => {
+    const { personId: _who, ...line } = { ...create, at: new Date(create.at).toISOString(), by: who }
+    if (line.reversesId === null) return line
+    const { output = null, tenths, portions = null } = found(weighings.find((one) => one.id === line.reversesId && !one.reversesId))
+    if (weighings.some(({ reversesId }) => reversesId === line.reversesId)) throw new ProblemError('already-reversed')
+    return { ...line, output, tenths, portions }
+  })
+}
+
+/** Puts down a temperature, or what was looked at; whether it is out of the kitchen's limit is kept as it was judged then. */
+export async function checkFollowOn(by: Actor, id: string, create: z.infer<typeof followOnCheck>): Promise<FollowOn> {
+  return addLine(by, id, 'checks', create, async ({ checks = [] }, who, row) => {
+    const { personId: _who, ...line } = { ...create, at: new Date(create.at).toISOString(), by: who }
+    const { core } = await sheetOf(by.records, row.sheet)
+    return { ...line, isOut: isOutOfLimit(line, checks, by.kitchen.settings.limits, core) }
+  })
+}
+
+async function addLine<Kind extends 'weighings' | 'checks'>(
+  by: Actor,
+  id: string,
+  kind: Kind,
+  { id: lineId, personId }: { id: string; personId?: string | undefined },
+  lineOf: (body: FollowOnBody, who: string, row: FollowOnRow) => FollowOnBody[Kind][number] | Promise<FollowOnBody[Kind][number]>,
+): Promise<FollowOn> {
   return by.records.transaction(async (tx) => {
-    const row = await lockOpen(tx, id)
-    if (!row.body.weighings.some((one) => one.id === create.id)) {
-      const line = { id: create.id, tenths: create.tenths, at: new Date(create.at).toISOString(), by: by.person.name }
-      if (row.body.weighings.length >= 200) throw refuseField('tenths', 'A follow-on takes at most 200 weighings in between.')
-      await tx.followOns.save(row, { body: { ...row.body, weighings: [...row.body.weighings, line] } })
-    }
+    const row = found(await tx.followOns.lock({ id }))
+    const lines = row.body[kind] ?? []
+    if (lines.some((one) => one.id === lineId)) return found(await findFollowOn(tx, id))
+    refuseClosed(row)
+    if (lines.length >= mostLines) throw refuseField('id', `A follow-on takes at most ${mostLines} ${kind}.`)
+    const weigher = await findWeigher(by, personId)
+    const line = await lineOf(row.body, weigher.name, row)
+    await tx.followOns.save(row, { body: { ...row.body, [kind]: [...lines, line] } })
     return found(await findFollowOn(tx, id))
   })
 }
@@ -131,11 +174,14 @@ export async function finishFollowOn(by: Actor, id: string, finish: z.infer<type
     }
     const lots = finish.outputs.filter(({ role }) => role !== 'waste')
     const waste = finish.outputs.filter(({ role, unit }) => role === 'waste' && unit === 'g')
-    const said = lots.map(({ id: output, role, tenths, valuePerUnit }) => ({ id: output, role: role as 'main', tenths, valuePerUnit }))
-    const { added, energy, consumables, minutes, method, note } = finish
+    const said = lots.map(({ id: output, name, unit, role, tenths, valuePerUnit }) => ({
+      ...{ id: output, name, unit, tenths, valuePerUnit },
+      role: role as 'main',
+    }))
+    const { added, energy, consumables, minutes, method, boughtPerUnit, note } = finish
     const body = {
       ...row.body,
-      ...{ added, energy, consumables, minutes, method, note },
+      ...{ added, energy, consumables, minutes, method, boughtPerUnit, note },
       outputs: said,
       waste: waste.map(({ name, tenths }) => ({ name, grams: tenths / 10 })),
     }
@@ -240,6 +286,10 @@ export async function discardFollowOn(by: Actor, id: string, { version, reason }
 
 async function lockOpen(tx: KitchenRecords, id: string): Promise<FollowOnRow> {
   const row = found(await tx.followOns.lock({ id }))
-  if (row.status !== 'open') throw new ProblemError('run-closed', { detail: `Follow-on ${row.number} is closed already.` })
+  refuseClosed(row)
   return row
+}
+
+function refuseClosed({ status, number }: FollowOnRow): void {
+  if (status !== 'open') throw new ProblemError('follow-on-closed', { detail: `Follow-on ${number} is closed already.` })
 }

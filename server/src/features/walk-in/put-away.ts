@@ -1,5 +1,5 @@
 import type { Run, Tub } from '@fleam/contract/runs'
-import type { Lot, PutAway, ThrownAway } from '@fleam/contract/walk-in'
+import type { Lot, PortionsEaten, PutAway, ThrownAway } from '@fleam/contract/walk-in'
 import { dayOf } from '@fleam/core/quantities/house-day'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import { totalsByTub } from '@fleam/core/runs/ledger'
@@ -15,7 +15,7 @@ import { recostMadeOf } from '../follow-ons/recost.ts'
 import { takeLotNumber } from '../runs/run-number.ts'
 import { findLots, standOf } from './find-lots.ts'
 import { packedLine, todayOf } from './move-lot.ts'
-import { thrownAwayByWeek } from './thrown-away.sql.ts'
+import { portionsThrownAway, thrownAwayByWeek } from './thrown-away.sql.ts'
 
 type Pack = PutAway['lots'][number]
 
@@ -195,6 +195,11 @@ export async function recostRun(tx: KitchenRecords, run: Run): Promise<void> {
 }
 
 /** What was thrown away in the last weeks, in money, by week, kind and reason. */
+/** Portions of which some were thrown away, in so many weeks. */
+export async function listPortionsEaten({ records }: Actor, weeks: number): Promise<PortionsEaten[]> {
+  return records.select<PortionsEaten>(portionsThrownAway, { since: new Date(Date.now() - weeks * 7 * 86_400_000) })
+}
+
 export async function listThrownAway({ records }: Actor, weeks: number): Promise<ThrownAway[]> {
   const since = new Date(Date.now() - weeks * 7 * 86_400_000)
   return records.select<ThrownAway>(thrownAwayByWeek, { since })

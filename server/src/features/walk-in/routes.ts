@@ -1,5 +1,5 @@
 import { recall, recalled, type Trace, trace } from '@fleam/contract/follow-ons'
-import { lot, lotMoveCreate, lotUndo, lotWithMoves, putAway, thrownAway } from '@fleam/contract/walk-in'
+import { lot, lotMoveCreate, lotUndo, lotWithMoves, portionsEaten, putAway, thrownAway } from '@fleam/contract/walk-in'
 import type { FastifyReply, FastifyRequest } from 'fastify'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
@@ -9,7 +9,7 @@ import { findRun } from '../runs/find-run.ts'
 import { noteExchange } from '../security/security-events.ts'
 import { findLot, findLots, listLots } from './find-lots.ts'
 import { moveLot, undoMove } from './move-lot.ts'
-import { listThrownAway, putAway as putAwayLots } from './put-away.ts'
+import { listPortionsEaten, listThrownAway, putAway as putAwayLots } from './put-away.ts'
 import { recallLot } from './recall.ts'
 import { traceLots, traceSupplierLot, writeTraceCsv } from './trace.ts'
 
@@ -91,15 +91,15 @@ export const walkInRoutes: Routes = (app) => {
       return reply.code(201).send({ entries: await putAwayLots(by, run, request.body) })
     },
   )
+  const ofWeeks = z.object({ weeks: z.coerce.number().int().min(1).max(104).default(12) })
+  app.get(
+    '/api/v1/portions-eaten',
+    { config: { access: 'cook' }, schema: { querystring: ofWeeks, response: { 200: z.object({ entries: z.array(portionsEaten) }) } } },
+    async (request) => ({ entries: await listPortionsEaten(signedIn(request), request.query.weeks) }),
+  )
   app.get(
     '/api/v1/thrown-away',
-    {
-      config: { access: 'cook' },
-      schema: {
-        querystring: z.object({ weeks: z.coerce.number().int().min(1).max(104).default(12) }),
-        response: { 200: z.object({ entries: z.array(thrownAway) }) },
-      },
-    },
+    { config: { access: 'cook' }, schema: { querystring: ofWeeks, response: { 200: z.object({ entries: z.array(thrownAway) }) } } },
     async (request) => ({ entries: await listThrownAway(signedIn(request), request.query.weeks) }),
   )
 }

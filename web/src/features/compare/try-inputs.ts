@@ -63,6 +63,7 @@ export function groupsOf(portionCase: PortionCase, quotes: readonly Item[], base
           step: 1,
         },
         { name: 'overServedPct', label: 'Cut over that weight', kind: 'percent-over', low: -10, high: 10, step: 0.1 },
+        percent('panLossPct', 'Lost in the pan', 60),
         percent('storageLossPct', 'Lost in storage and thaw', 20),
         percent('rejectedPct', 'Refused portions', 20),
       ],
@@ -132,6 +133,7 @@ function quoteGroup({ id, name, latestQuote }: Item, at: (name: string) => numbe
       },
       percent(quoteInput(id, 'trim'), 'Trimmed off it', 30),
       percent(quoteInput(id, 'loss'), 'Lost in storage and thaw', 20),
+      percent(quoteInput(id, 'pan'), 'Lost in the pan', 60),
       money(quoteInput(id, 'fee'), 'Fee an order', Math.max(20, at(quoteInput(id, 'fee')))),
       {
         name: quoteInput(id, 'order'),

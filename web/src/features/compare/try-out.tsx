@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { CheckField } from '../../ui/fields.tsx'
 import { percentText } from '../../ui/units.ts'
+import { CookedWeight } from './cooked-weight.tsx'
 import type { OpenPortion } from './open-portion.ts'
 import { TryInput } from './try-input.tsx'
 import type { TryGroup } from './try-inputs.ts'
@@ -82,6 +83,7 @@ export const TryOut = memo(function TryOut({ open, base, groups, body, onChange,
           onChange={(asServed) => onChange({ asServed })}
         />
       )}
+      <CookedWeight open={open} base={base} changed={body.changed} onChange={onChange} />
       {open.hasOtherMains && (
         <OneOf legend="The other mains" name="mains" value={body.mains} names={mainsNames} onChange={(mains) => onChange({ mains })} />
       )}

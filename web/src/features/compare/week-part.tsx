@@ -1,6 +1,7 @@
 import type { ComparisonBody } from '@fleam/contract/compare'
 import type { MakeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { quoteOf } from '@fleam/core/compare/portion-case'
+import { usableGramsOf } from '@fleam/core/compare/ready-cut'
 import { weekInPacks } from '@fleam/core/compare/week-in-packs'
 import { memo } from 'react'
 import { counted } from '../../ui/counted.ts'
@@ -23,8 +24,7 @@ interface Props {
 export const WeekPart = memo(function WeekPart({ open, inputs, result, quoteId, body, onChange }: Props) {
   const { money } = useUnits()
   const read = (name: string, least = 0) => Math.max(least, inputs[name] ?? 0)
-  const { portionGrams, trimPct = 0, lossPct = 0 } = quoteOf(open.portionCase, inputs, quoteId)
-  const servedPerPiece = (portionGrams * (1 - trimPct / 100) * (1 - lossPct / 100)) / read('portionGrams', 0.1)
+  const servedPerPiece = usableGramsOf(quoteOf(open.portionCase, inputs, quoteId)) / read('portionGrams', 0.1)
   const week = weekInPacks({
     portions: read('portionsPerWeek'),
     leftOver: body.leftOver,

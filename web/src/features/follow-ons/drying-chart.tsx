@@ -7,16 +7,19 @@ import { percentText } from '../../ui/units.ts'
 /** The share of its weight that something has lost, from weighing to weighing, against where it is done. */
 export function DryingChart({
   followOn,
+  weighings,
   startGrams,
   doneAtLossPct,
 }: {
-  followOn: FollowOn
+  followOn: Pick<FollowOn, 'startedAt'>
+  /** Those on the way that stand. */
+  weighings: readonly { tenths: number; at: string }[]
   startGrams: number
   doneAtLossPct: number | undefined
 }) {
   const points = [
     { at: new Date(followOn.startedAt).getTime(), lost: 0 },
-    ...followOn.body.weighings.map(({ tenths, at }) => ({ at: new Date(at).getTime(), lost: (1 - tenths / 10 / startGrams) * 100 })),
+    ...weighings.map(({ tenths, at }) => ({ at: new Date(at).getTime(), lost: (1 - tenths / 10 / startGrams) * 100 })),
   ]
   return (
     <figure className="waste-chart chart-drawing">

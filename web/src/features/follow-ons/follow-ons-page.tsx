@@ -1,7 +1,6 @@
 import type { FollowOn } from '@fleam/contract/follow-ons'
 import { followOnCreate } from '@fleam/contract/follow-ons'
 import type { Lot } from '@fleam/contract/walk-in'
-import { allFollowOnSheets, followOnSheet } from '@fleam/core/follow-ons/follow-on-sheets'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -12,6 +11,7 @@ import { newId } from '../../api/new-id.ts'
 import { followOnsQuery, lotsQuery } from '../../api/queries.ts'
 import { dayText, today } from '../../ui/days.ts'
 import { CheckField, numberOrNull, SelectField, TextField } from '../../ui/fields.tsx'
+import { useHouseFigures } from '../../ui/house-figures.ts'
 import { Caution, Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
@@ -21,6 +21,7 @@ import { useLots } from '../walk-in/use-lots.ts'
 import '../walk-in/walk-in.scss'
 import { WalkInTabs } from '../walk-in/walk-in-tabs.tsx'
 import { OpenTile } from './open-tile.tsx'
+import { useSheets } from './use-sheets.ts'
 
 /** What is made of what came off: what simmers, dries and rests, and what it came to. */
 export function Page() {
@@ -95,10 +96,19 @@ function FinishedLine({ followOn }: { followOn: FollowOn }) {
 /** What is made, of which lots, and how much of each. */
 function StartPanel({ onClose }: { onClose: () => void }) {
   const { lots } = useLots()
+  const { offered, sheetOf } = useSheets()
+  const house = useHouseFigures()
   const units = useUnits()
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const [id] = useState(newId)
+  // the same press twice takes the same once
+  const [moveIds] = useState(() => new Map<string, string>())
+  const moveIdOf = ({ id: lotId }: Lot) => {
+    const moveId = moveIds.get(lotId) ?? newId()
+    moveIds.set(lotId, moveId)
+    return moveId
+  }
   const [chosen, setChosen] = useState<Record<string, string>>({})
   const [isAll, setAll] = useState(false)
   const usable = (lots ?? []).filter((lot) => !lot.isBlocked && lot.useBy >= today())
@@ -115,12 +125,12 @@ function StartPanel({ onClose }: { onClose: () => void }) {
         .filter((lot) => lot.id in chosen)
         .map((lot) => {
           const text = chosen[lot.id] ?? ''
-          return { moveId: moveIdOf(id, lot), lotId: lot.id, tenths: text.trim() === '' ? null : (tenthsTyped(units, lot.unit, text) ?? 0) }
+          return { moveId: moveIdOf(lot), lotId: lot.id, tenths: text.trim() === '' ? null : (tenthsTyped(units, lot.unit, text) ?? 0) }
         }),
     }),
     send: (request) => send<FollowOn>('POST', '/follow-ons', request),
   })
-  const sheet = followOnSheet(form.watch('sheet'))
+  const sheet = sheetOf(form.watch('sheet'))
   const fitting = usable.filter(({ kind }) => isAll || sheet.madeOf.length === 0 || sheet.madeOf.includes(kind))
   async function start(event: React.FormEvent) {
     event.preventDefault()
@@ -136,12 +146,12 @@ function StartPanel({ onClose }: { onClose: () => void }) {
           label="What"
           value={form.watch('sheet')}
           onChange={(key) => {
-            const other = followOnSheet(key)
+            const other = sheetOf(key)
             form.setValue('sheet', key)
             form.setValue('name', key === 'own' ? '' : other.name)
             form.setValue('waitHours', other.waitHours.high === 0 ? '' : String((other.waitHours.low + other.waitHours.high) / 2))
           }}
-          options={allFollowOnSheets.map(({ key, name }) => ({ value: key, label: name }))}
+          options={offered.map(({ key, name }) => ({ value: key, label: name }))}
         />
         <div className="fields">
           <TextField label="Called" {...field('name')} autoComplete="off" />
@@ -153,7 +163,7 @@ function StartPanel({ onClose }: { onClose: () => void }) {
           />
         </div>
         {sheet.cautions.map((words) => (
-          <Caution key={words}>{words}</Caution>
+          <Caution key={words}>{house(words)}</Caution>
         ))}
         <h3>Of what</h3>
         {fitting.length === 0 && <Empty title="Nothing of that kind lies in the walk-in." />}
@@ -196,14 +206,4 @@ function StartPanel({ onClose }: { onClose: () => void }) {
       </Form>
     </SidePanel>
   )
-}
-
-const moveIds = new Map<string, string>()
-
-/** The same press twice takes the same once. */
-function moveIdOf(followOnId: string, { id }: Lot): string {
-  const key = `${followOnId} ${id}`
-  const known = moveIds.get(key) ?? newId()
-  moveIds.set(key, known)
-  return known
 }

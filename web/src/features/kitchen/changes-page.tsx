@@ -58,7 +58,12 @@ function Subject({ entry }: { entry: AuditEntry }) {
 }
 
 /** What a change was of, where “a” and its name would not read well. */
-const subjectNames: Record<string, string> = { quote: 'a price', 'way-of-cutting': 'what parts are worth', item: 'an item' }
+const subjectNames: Record<string, string> = {
+  quote: 'a price',
+  'way-of-cutting': 'what parts are worth',
+  item: 'an item',
+  'follow-on-sheet': 'a way of making',
+}
 
 function Differences({ before, after }: { before: unknown; after: unknown }) {
   const was = flatten(before)

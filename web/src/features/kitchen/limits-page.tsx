@@ -38,6 +38,8 @@ const benchLimits = [
   { key: 'breakMinutes', label: 'Away after, minutes', hint: 'longer without a sign of work counts as a break' },
   { key: 'poultryCoreC', label: 'Poultry cooked to, °C core', hint: 'common guidance: 74 °C' },
   { key: 'groundCoreC', label: 'Bonded, rolled or ground cooked to, °C core', hint: 'common guidance: 71 °C' },
+  { key: 'coolFirstHours', label: 'Cooled from 60 to 20 °C within, hours', hint: 'common guidance: 2' },
+  { key: 'coolSecondHours', label: 'And on to 5 °C within, hours', hint: 'common guidance: 4' },
 ] as const
 
 const houseLimits = [

@@ -1,13 +1,15 @@
+import type { SavedValue } from '@fleam/contract/follow-ons'
 import { type Run, runFinish, type Tub, tubChange } from '@fleam/contract/runs'
 import { benchTime } from '@fleam/core/bench/bench-time'
 import { balanceOfRun } from '@fleam/core/runs/run-record'
-import { useQueryClient } from '@tanstack/react-query'
+import { amountText } from '@fleam/core/walk-in/amount-text'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
-import { runQuery, useKitchen } from '../../api/queries.ts'
+import { runQuery, savedValuesQuery, useKitchen } from '../../api/queries.ts'
 import { useOutbox } from '../../outbox/tablet-outbox.ts'
 import { counted } from '../../ui/counted.ts'
 import { numberOf, numberOrNull, TextField } from '../../ui/fields.tsx'
@@ -157,13 +159,38 @@ function TubValue({ run, tub }: { run: Run; tub: Tub }) {
   const value = field('valuePerKg')
 
   const { isDirty } = form.formState
+  async function takeSaved(perKg: number) {
+    value.onChange(String(Number(fromPerKg(perKg).toFixed(4))))
+    const changed = await submit()
+    if (changed) queryClient.setQueryData(runQuery(run.id).queryKey, changed)
+  }
   async function keep() {
     const changed = isDirty ? await submit() : undefined
     if (changed) queryClient.setQueryData(runQuery(run.id).queryKey, changed)
   }
 
+  const { data: savedValues } = useQuery(savedValuesQuery)
+  const saved = savedValues?.find(({ outputKey, animal }) => outputKey === tub.key && animal === run.item.animal)
   return (
-    <TextField label={tub.name} {...value} onBlur={keep} error={value.error ?? message} inputMode="decimal" hint={roleWords[tub.role]} />
+    <div>
+      <TextField label={tub.name} {...value} onBlur={keep} error={value.error ?? message} inputMode="decimal" hint={roleWords[tub.role]} />
+      {saved && saved.perKg > 0 && tub.role === 'byproduct' && <SavedHint saved={saved} onTake={takeSaved} />}
+    </div>
+  )
+}
+
+/** What was made of it last, and what it was worth by that. */
+function SavedHint({ saved, onTake }: { saved: SavedValue; onTake: (perKg: number) => void }) {
+  const { money, perWeight, weightSystem } = useUnits()
+  const unit = { g: 'a kg', ml: 'a litre', piece: 'a piece' }[saved.unit]
+  return (
+    <p className="field-hint">
+      Made {amountText(saved.unit, saved.tenths, weightSystem)} {saved.name.toLowerCase()} last, {money(saved.boughtPerUnit)} {unit} bought:
+      worth {perWeight(saved.perKg)}.{' '}
+      <Button variant="line" onClick={() => onTake(saved.perKg)}>
+        Take it
+      </Button>
+    </p>
   )
 }
 

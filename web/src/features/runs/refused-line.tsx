@@ -32,10 +32,12 @@ export function RefusedLine({ line }: { line: OutboxLine }) {
       ? `${lotWords[line.what.kind]} ${line.name}`
       : line.kind === 'event'
         ? 'A note at the bench'
-        : `${lineWords[line.kind]}${weight(line.tenths)}`
+        : line.kind === 'follow-on'
+          ? `${line.what.kind === 'checked' ? 'A check' : 'A weighing'} of ${line.name}`
+          : `${lineWords[line.kind]}${weight(line.tenths)}`
   const { change: openAndSend, trouble: notSent } = useChange({
     send: async () => {
-      if (line.kind === 'lot') return
+      if (line.runId === undefined) return
       const run = await get<Run>(`/runs/${line.runId}`)
       if (run.status === 'finished' || run.status === 'discarded') {
         await send('POST', `/runs/${line.runId}/reopen`, { version: run.version, reason: `A weighing from a tablet came late: ${words}` })
@@ -45,7 +47,7 @@ export function RefusedLine({ line }: { line: OutboxLine }) {
   })
   const { change: letGo, trouble: notLetGo } = useChange({
     send: async () => {
-      if (line.kind !== 'event' && line.kind !== 'lot') {
+      if (line.runId !== undefined && line.kind !== 'event') {
         const note = `Not counted: ${words}, ${line.person.name}, ${momentText(line.at)}. ${line.refusal}`.slice(0, 400)
         await send('POST', `/runs/${line.runId}/defects`, { id: newId(), kind: 'other', note })
       }
@@ -70,7 +72,7 @@ export function RefusedLine({ line }: { line: OutboxLine }) {
           Send again
         </Button>
         <Button variant="line" onClick={() => letGo()}>
-          {line.kind === 'lot' ? 'Let it go' : 'Let it go, noted on the run'}
+          {line.runId === undefined ? 'Let it go' : 'Let it go, noted on the run'}
         </Button>
       </div>
     </div>

@@ -1,4 +1,3 @@
-import type { Tub } from '@fleam/contract/runs'
 import type { WeighingWay } from '@fleam/core/scale/steady-weight'
 import { useState } from 'react'
 import { useRemembered } from '../../ui/remembered.ts'
@@ -6,7 +5,7 @@ import { useScale } from './use-scale.ts'
 import { type HandsNow, weighingHands } from './weighing-hands.ts'
 
 interface Hands extends Pick<HandsNow, 'inTubTenths' | 'onTaken'> {
-  tub: Tub | undefined
+  tub: { id: string } | undefined
 }
 
 /** The scale of this bench in the hands of who works at it. */

@@ -1,7 +1,8 @@
+import { costOfEaten } from '@fleam/core/walk-in/eaten'
 import { keptKinds } from '@fleam/core/walk-in/keeping'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
-import { thrownAwayQuery } from '../../api/queries.ts'
+import { portionsEatenQuery, thrownAwayQuery } from '../../api/queries.ts'
 import { useUnits } from '../../ui/units.ts'
 
 const WasteChart = lazy(() => import('./waste-chart.tsx').then((module) => ({ default: module.WasteChart })))
@@ -34,6 +35,31 @@ export function ThrownAwayChart() {
           </li>
         ))}
       </ul>
+      <Eaten />
     </section>
+  )
+}
+
+/** What each portion that was eaten cost for those that were not. */
+function Eaten() {
+  const { data = [] } = useQuery(portionsEatenQuery)
+  const { money } = useUnits()
+  const rows = data.flatMap((line) => {
+    const eaten = costOfEaten(line)
+    return eaten === undefined ? [] : [{ ...line, each: line.cost / line.packed, eaten }]
+  })
+  if (rows.length === 0) return null
+  return (
+    <>
+      <h3>What it does to a portion</h3>
+      <ul className="plain-list">
+        {rows.map(({ name, packed, thrown, each, eaten }) => (
+          <li key={name}>
+            <b>{name}</b>: {thrown} of {packed} thrown away, so each that was eaten cost <b className="hot">{money(eaten)}</b> instead of{' '}
+            {money(each)}.
+          </li>
+        ))}
+      </ul>
+    </>
   )
 }

@@ -4,6 +4,8 @@ import { useUnits } from '../../../ui/units.ts'
 
 interface KeypadProps {
   entry: string
+  /** What its unit key types; the kitchen's larger unit of weight unless given, none where empty. */
+  unit?: string | undefined
   putLabel: string
   canTakeBack: boolean
   /** Who weighed what would be taken back, where that is somebody else. */
@@ -18,9 +20,9 @@ export function takeBackWords(of: string | undefined) {
 }
 
 /** A number pad for wet hands: figures, the kitchen's larger unit, and the two things one does with a weight. */
-export function Keypad({ entry, putLabel, canTakeBack, takeBackOf, onType, onPut, onTakeBack }: KeypadProps) {
+export function Keypad({ entry, unit: given, putLabel, canTakeBack, takeBackOf, onType, onPut, onTakeBack }: KeypadProps) {
   const { weightSystem } = useUnits()
-  const unit = weightSystem === 'metric' ? 'kg' : 'lb'
+  const unit = given ?? (weightSystem === 'metric' ? 'kg' : 'lb')
   const figure = (key: string) => (
     <Button key={key} variant="bare" className="key" onClick={() => onType(entry + key)}>
       {key}
@@ -38,7 +40,12 @@ export function Keypad({ entry, putLabel, canTakeBack, takeBackOf, onType, onPut
         <Backspace />
       </Button>
       {['4', '5', '6'].map(figure)}
-      <Button variant="bare" className="key key-unit" onClick={() => onType(`${entry.replace(/(?<![ a-z])[ a-z]+$/, '')} ${unit} `)}>
+      <Button
+        variant="bare"
+        className="key key-unit"
+        disabled={unit === ''}
+        onClick={() => onType(`${entry.replace(/(?<![ a-z])[ a-z]+$/, '')} ${unit} `)}
+      >
         {unit}
       </Button>
       {['1', '2', '3'].map(figure)}

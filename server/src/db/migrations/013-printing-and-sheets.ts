@@ -1,0 +1,35 @@
+import type { SchemaStep } from './schema-step.ts'
+
+const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin'
+const table = 'ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci'
+
+/** A kitchen's own ways of making something, and labels on their way to a printer. */
+export const printingAndSheets: SchemaStep = {
+  name: '013-printing-and-sheets',
+  statements: [
+    `CREATE TABLE IF NOT EXISTS follow_on_sheets (
+      id ${id} PRIMARY KEY,
+      kitchen_id ${id} NOT NULL,
+      version INT NOT NULL DEFAULT 1,
+      body JSON NOT NULL,
+      is_retired TINYINT(1) NOT NULL DEFAULT 0,
+      KEY follow_on_sheets_of_kitchen (kitchen_id),
+      FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
+    ) ${table}`,
+    `CREATE TABLE IF NOT EXISTS label_prints (
+      id ${id} PRIMARY KEY,
+      kitchen_id ${id} NOT NULL,
+      printer_id VARCHAR(60) NOT NULL,
+      lot_ids JSON NOT NULL,
+      state ENUM('waiting', 'printed', 'given up') NOT NULL,
+      why VARCHAR(200) NOT NULL DEFAULT '',
+      job INT NULL,
+      person_id ${id} NOT NULL,
+      asked_at DATETIME(3) NOT NULL,
+      printed_at DATETIME(3) NULL,
+      KEY label_prints_of_state (kitchen_id, state, asked_at),
+      FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
+    ) ${table}`,
+    'ALTER TABLE follow_ons ADD INDEX IF NOT EXISTS follow_ons_of_sheet (kitchen_id, sheet, status, finished_at)',
+  ],
+}
