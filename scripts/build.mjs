@@ -9,6 +9,7 @@ const built = [
   'server/dist/main.js',
   'server/dist/check.js',
   'server/dist/scale.js',
+  'server/dist/printer.js',
   'server/dist/heavy-work-thread.js',
   'web/dist/index.html',
 ]
@@ -38,6 +39,7 @@ async function buildServer() {
       check: join(root, 'server/src/check.ts'),
       'heavy-work-thread': join(root, 'server/src/heavy-work-thread.ts'),
       scale: join(root, 'server/src/simulated-scale/main.ts'),
+      printer: join(root, 'server/src/simulated-printer/main.ts'),
     },
     cwd: join(root, 'server'),
     platform: 'node',

@@ -5,6 +5,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { ensureBuilt } from './build.mjs'
 import { runMain, Trouble } from './fail.mjs'
 import { isFree, startMariadb } from './mariadb.mjs'
+import { placePrinter } from './printer.mjs'
 import { ensurePackages, root } from './programs.mjs'
 import { placeScale } from './scale.mjs'
 
@@ -23,6 +24,7 @@ await runMain(async () => {
   const pidFile = join(dataDirectory, 'fleam.pid')
   if (database) writeFileSync(pidFile, String(process.pid))
   const scale = withDemo && process.env.FLEAM_SCALE === undefined ? await placeScale(port) : undefined
+  const printer = withDemo && process.env.FLEAM_PRINTER === undefined ? await placePrinter(port) : undefined
   const server = keepServing({
     ...process.env,
     DATABASE_URL: process.env.DATABASE_URL || database.url,
@@ -30,11 +32,13 @@ await runMain(async () => {
     PORT: String(port),
     FLEAM_DEMO: withDemo ? '1' : '0',
     FLEAM_SCALE: scale ? `${scale.address.host}:${scale.address.port}` : process.env.FLEAM_SCALE,
+    FLEAM_PRINTER: printer ? `${printer.address.host}:${printer.address.port}` : process.env.FLEAM_PRINTER,
   })
   let leaving
   const leave = () => {
     leaving ??= (async () => {
       scale?.stop()
+      printer?.stop()
       await server.stop()
       await database?.stop()
       rmSync(pidFile, { force: true })
@@ -49,10 +53,11 @@ await runMain(async () => {
     throw error
   }
   scale?.start()
+  printer?.start()
   if (database) watch(database, () => leaving !== undefined)
   const shown = host.includes(':') ? `[${host}]` : host
   process.stdout.write(
-    `Fleam is at http://${shown}:${port}\nCtrl-C stops it; the data stays in ${database ? dataDirectory : 'your database'}.\n${scale ? `A simulated bench scale is at ${scale.page}\n` : ''}`,
+    `Fleam is at http://${shown}:${port}\nCtrl-C stops it; the data stays in ${database ? dataDirectory : 'your database'}.\n${scale ? `A simulated bench scale is at ${scale.page}\n` : ''}${printer ? `A simulated label printer is at ${printer.page}\n` : ''}`,
   )
 })
 

@@ -1,6 +1,7 @@
 import { type KeptKind, keptKinds, usualKeeping } from '@fleam/core/walk-in/keeping'
 import { priorWorth } from '@fleam/core/yield-book/expectation'
 import * as z from 'zod'
+import { labelSize } from './labels.ts'
 import { amount, id, line, percent, stamp, version } from './primitives.ts'
 
 export const weightSystem = z.enum(['metric', 'imperial'])
@@ -19,6 +20,18 @@ export const scaleAddress = z.object({
   name: line(40),
   host: z.string().regex(privateHost, 'Use an address of this kitchen’s own network, such as 192.168.1.20.'),
   port: z.int('A port is a whole number.').min(1024, 'A port is 1024 or more.').max(65_535, 'A port is at most 65535.'),
+})
+
+/** Label printers that speak IPP, on this machine or the kitchen's own network. */
+export const printerAddress = z.object({
+  name: line(40),
+  host: z.string().regex(privateHost, 'Use an address of this kitchen’s own network, such as 192.168.1.30.'),
+  port: z.int('A port is a whole number.').min(1, 'A port is 1 or more.').max(65_535, 'A port is at most 65535.'),
+  path: z
+    .string()
+    .regex(/^[\w./-]{1,80}$/, 'Type the path of its queue, such as ipp/print.')
+    .default('ipp/print'),
+  size: labelSize,
 })
 
 /** How long a session lasts without a sign of work, where a kitchen has not said. */
@@ -81,6 +94,7 @@ export const kitchenSettings = z.object({
   signedOutAfter: z.object({ tabletHours: idleHours, otherHours: idleHours }).default(usualIdle),
   /** Bench scales that speak Fleam's scale protocol, on this machine or the kitchen's own network. */
   scales: z.array(scaleAddress).max(20, 'A kitchen has at most 20 scales.'),
+  printers: z.array(printerAddress).max(20, 'A kitchen has at most 20 printers.').default([]),
 })
 export type KitchenSettings = z.infer<typeof kitchenSettings>
 
@@ -113,6 +127,7 @@ export function readSettings(settings: KitchenSettings): KitchenSettings {
     ...usualPlace,
     ...settings,
     scales: settings.scales ?? [],
+    printers: settings.printers ?? [],
     signedOutAfter: settings.signedOutAfter ?? usualIdle,
     walkIn: settings.walkIn ?? walkInBefore(settings.limits as OldLimits),
     cutting: { ...usualCutting, ...settings.cutting },
@@ -151,6 +166,8 @@ export const kitchenChange = z.object({
   settings: kitchenSettings,
   /** Somebody has said that the scales' addresses are scales of theirs; asked for where they are new. */
   scalesConfirmed: z.boolean().default(false),
+  /** The same of printers. */
+  printersConfirmed: z.boolean().default(false),
 })
 
 export const auditEntry = z.object({

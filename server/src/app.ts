@@ -13,6 +13,7 @@ import { dishRoutes } from './features/dishes/routes.ts'
 import { followOnRoutes } from './features/follow-ons/routes.ts'
 import { healthRoutes } from './features/health/routes.ts'
 import { kitchenRoutes } from './features/kitchen/routes.ts'
+import { openPrintQueue } from './features/labels/print-queue.ts'
 import { labelRoutes } from './features/labels/routes.ts'
 import { liveRoutes } from './features/live/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
@@ -68,7 +69,7 @@ const features: readonly Routes[] = [
 /** A weighing, a form, a note; what needs more says so at its route. */
 const usualBodyLimit = 32 * 1024
 
-export interface AppOptions extends Omit<Services, 'live' | 'scales' | 'streams' | 'attempts'> {
+export interface AppOptions extends Omit<Services, 'live' | 'scales' | 'streams' | 'attempts' | 'printing'> {
   /** Folder of the built pages; without it only the API is served. */
   webRoot?: string
   logger?: FastifyServerOptions['logger']
@@ -81,6 +82,7 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
     ...given,
     live: openLiveFeed(db),
     scales: openScaleHub(),
+    printing: openPrintQueue({ db, heavyWork: given.heavyWork, simulatedPrinter: given.simulatedPrinter }),
     streams: openStreams(db, guards.streamsPerSession),
     attempts: countAttempts(db.sequelize),
   }
@@ -98,6 +100,7 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
   app.setSerializerCompiler(serializerCompiler)
   app.addHook('onClose', async () => {
     services.scales.close()
+    await services.printing.close()
     services.streams.close()
     await services.live.close()
   })

@@ -3,10 +3,22 @@ import { fileURLToPath } from 'node:url'
 import { serve } from './serve.ts'
 
 /** One copy of the server, as a program: everything it needs to know stands in its environment. */
-const { DATABASE_URL = '', HOST = '127.0.0.1', PORT = '4180', FLEAM_DEMO, FLEAM_LOG = 'warn', FLEAM_SCALE = '' } = process.env
+const {
+  DATABASE_URL = '',
+  HOST = '127.0.0.1',
+  PORT = '4180',
+  FLEAM_DEMO,
+  FLEAM_LOG = 'warn',
+  FLEAM_SCALE = '',
+  FLEAM_PRINTER = '',
+} = process.env
 const { FLEAM_TRUST_PROXY, FLEAM_HOSTS = '', FLEAM_WRITES_PER_MINUTE, FLEAM_STREAMS_PER_SESSION } = process.env
 const here = dirname(fileURLToPath(import.meta.url))
-const [scaleHost, scalePort] = FLEAM_SCALE.split(':')
+/** A host and port, as `127.0.0.1:4190`. */
+const addressIn = (text: string) => {
+  const [host, port] = text.split(':')
+  return host && port ? { host, port: Number(port) } : undefined
+}
 
 try {
   const server = await serve({
@@ -25,7 +37,8 @@ try {
       writesPerMinute: Number(FLEAM_WRITES_PER_MINUTE) || undefined,
       streamsPerSession: Number(FLEAM_STREAMS_PER_SESSION) || undefined,
     },
-    simulatedScale: scaleHost && scalePort ? { host: scaleHost, port: Number(scalePort) } : undefined,
+    simulatedScale: addressIn(FLEAM_SCALE),
+    simulatedPrinter: addressIn(FLEAM_PRINTER),
   })
   let isLeaving = false
   const leave = () => {

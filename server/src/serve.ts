@@ -23,6 +23,7 @@ export interface ServeOptions {
   logLevel?: string | undefined
   guards?: Guards | undefined
   simulatedScale?: { host: string; port: number } | undefined
+  simulatedPrinter?: { host: string; port: number } | undefined
 }
 
 /** Listens once the database is reached and up to date. A start that cannot be gets an error whose message is one sentence. */
@@ -33,10 +34,7 @@ export async function serve(options: ServeOptions): Promise<{ close(): Promise<v
   const heavyWork = openHeavyWork(options.heavyWorkFile, databaseUrl)
   const logger = options.logLevel ? logTo(options.logLevel) : false
   try {
-    const [app] = await Promise.all([
-      buildApp({ db, heavyWork, webRoot: options.webRoot, logger, simulatedScale: options.simulatedScale, guards: options.guards }),
-      prepareDatabase(databaseUrl, options.withDemo),
-    ])
+    const [app] = await Promise.all([buildApp({ ...options, db, heavyWork, logger }), prepareDatabase(databaseUrl, options.withDemo)])
     await app.listen({ host, port })
     return {
       async close() {

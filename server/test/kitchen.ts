@@ -24,6 +24,7 @@ export const settings: KitchenSettings = {
   signedOutAfter: usualIdle,
   walkIn: usualWalkIn,
   scales: [],
+  printers: [],
 }
 
 /** An empty database of its own on the test server; `drop` removes it. */

@@ -92,6 +92,7 @@ export function sourcesOf(given: Partial<Sources>): Sources {
       signedOutAfter: usualIdle,
       walkIn: usualWalkIn,
       scales: [],
+      printers: [],
     },
     ...given,
   }

@@ -27,6 +27,7 @@ const settings: KitchenSettings = {
   signedOutAfter: usualIdle,
   walkIn: { ...usualWalkIn, keeping: { ...usualWalkIn.keeping, cookedBeginsAnew: true } },
   scales: [],
+  printers: [],
 }
 
 /** Fills an empty database with the demo kitchen, all of it or none: an estuary hotel and the cookery school next door, all made up. */

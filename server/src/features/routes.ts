@@ -6,6 +6,7 @@ import type { Database } from '../db/database.ts'
 import type { HeavyWork } from '../heavy-work.ts'
 import type { OpenStreams } from '../http/open-streams.ts'
 import type { LiveFeed } from '../live-feed.ts'
+import type { PrintQueue } from './labels/print-queue.ts'
 import type { ScaleHub } from './scales/scale-hub.ts'
 import type { Attempts } from './session/attempts.ts'
 
@@ -18,6 +19,9 @@ export interface Services {
   attempts: Attempts
   /** A scale of our own making, for trying things out. */
   simulatedScale?: { host: string; port: number } | undefined
+  printing: PrintQueue
+  /** The same for labels. */
+  simulatedPrinter?: { host: string; port: number } | undefined
 }
 
 export type App = FastifyInstance<

@@ -1,10 +1,11 @@
-import { createServer as createPageServer, type IncomingMessage } from 'node:http'
+import { createServer as createPageServer } from 'node:http'
 import { createServer, type Socket } from 'node:net'
 import { scaleCommand } from '@fleam/contract/scales'
 import { gramsPer } from '@fleam/core/quantities/weight'
 import { seededRandom } from '@fleam/core/random/seeded-random'
 import { benchScaleCharacter, type SimulatedReading, simulateScale } from '@fleam/core/scale/simulated-scale'
 import * as z from 'zod'
+import { answerJson, bodyOf, isForeign, listen, readJson } from '../simulated-page.ts'
 import { onSocketLine } from '../socket-lines.ts'
 import { scalePage } from './page.ts'
 
@@ -79,8 +80,7 @@ export async function serveSimulatedScale({ host, port, pagePort, seed = 1 }: Op
   })
 
   const page = createPageServer(async (request, response) => {
-    const answer = (status: number, body: unknown) =>
-      response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body))
+    const answer = answerJson(response)
     const state = () => ({ things, reading, isConnected, unit })
     const { method, url = '/' } = request
     if (method === 'GET' && url === '/') return response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' }).end(scalePage)
@@ -128,35 +128,5 @@ export async function serveSimulatedScale({ host, port, pagePort, seed = 1 }: Op
       page.closeAllConnections()
       await Promise.all([tcp, page].map((server) => new Promise((done) => server.close(done))))
     },
-  }
-}
-
-function listen(server: ReturnType<typeof createServer>, port: number, host: string): Promise<void> {
-  return new Promise((resolve, reject) => {
-    server.once('error', reject)
-    server.listen(port, host, () => resolve())
-  })
-}
-
-function isForeign(request: IncomingMessage): boolean {
-  const site = request.headers['sec-fetch-site']
-  return site !== undefined && site !== 'same-origin' && site !== 'none'
-}
-
-async function bodyOf(request: IncomingMessage): Promise<string> {
-  let text = ''
-  for await (const chunk of request) {
-    text += chunk
-    if (text.length > 10_000) break
-  }
-  return text
-}
-
-function readJson<Schema extends z.ZodType>(schema: Schema, text: string): z.infer<Schema> | undefined {
-  try {
-    const read = schema.safeParse(JSON.parse(text))
-    return read.success ? read.data : undefined
-  } catch {
-    return undefined
   }
 }

@@ -21,7 +21,7 @@ export function Toasts() {
     }
   }
   return (
-    <ToastContainer position="bottom-center" className="p-fixed" containerPosition="fixed">
+    <ToastContainer className="toasts">
       {said.map((one) => (
         <Toast key={one.id} onClose={() => unsay(one.id)} autohide delay={shownMs} animation={false} role="status">
           <Toast.Body className="toast-words">

@@ -12,7 +12,7 @@ export async function changeKitchen(by: Actor, change: z.infer<typeof kitchenCha
   return by.records.transaction(async (tx) => {
     const { before, row } = await changeAsRead(tx.kitchens, {}, change.version, toKitchen, async (read) => {
       if (change.settings.currency !== read.settings.currency) await refuseCurrencyWithPrices(tx, read)
-      refuseStrangeScales(change, read, ownPorts)
+      refuseStrangeAddresses(change, read, ownPorts)
       return { name: change.name, settings: change.settings }
     })
     const after = toKitchen(row)
@@ -22,24 +22,25 @@ export async function changeKitchen(by: Actor, change: z.infer<typeof kitchenCha
 }
 
 /**
- * Fleam connects to the addresses of scales: a person says that they are scales, and none is a port of Fleam's own machine that
- * Fleam itself uses.
+ * Fleam connects to the addresses of scales and printers: a person says that they are theirs, and none is a port of Fleam's own machine
+ * that Fleam itself uses.
  */
-function refuseStrangeScales(
-  { settings, scalesConfirmed }: z.infer<typeof kitchenChange>,
-  read: Kitchen,
-  ownPorts: readonly number[],
-): void {
-  const { scales } = settings
+function refuseStrangeAddresses(change: z.infer<typeof kitchenChange>, read: Kitchen, ownPorts: readonly number[]): void {
   const own = new Set(Object.values(networkInterfaces()).flatMap((list) => (list ?? []).map(({ address }) => address)))
-  for (const [index, { host, port }] of scales.entries()) {
-    const isHere = host === 'localhost' || host.startsWith('127.') || own.has(host)
-    if (isHere && ownPorts.includes(port))
-      throw refuseField(`settings.scales.${index}.port`, 'That is Fleam itself: type the port of the scale.')
+  for (const [kind, one, isConfirmed] of [
+    ['scales', 'scale', change.scalesConfirmed],
+    ['printers', 'printer', change.printersConfirmed],
+  ] as const) {
+    const given: readonly { host: string; port: number }[] = change.settings[kind]
+    for (const [index, { host, port }] of given.entries()) {
+      const isHere = host === 'localhost' || host.startsWith('127.') || own.has(host)
+      if (isHere && ownPorts.includes(port))
+        throw refuseField(`settings.${kind}.${index}.port`, `That is Fleam itself: type the port of the ${one}.`)
+    }
+    const isNew = given.some(({ host, port }) => !read.settings[kind].some((known) => known.host === host && known.port === port))
+    if (isNew && !isConfirmed)
+      throw refuseField(`${kind}Confirmed`, `Say that these are ${kind} of this kitchen: Fleam will connect to them.`)
   }
-  const isNew = scales.some((one) => !read.settings.scales.some((known) => known.host === one.host && known.port === one.port))
-  if (isNew && !scalesConfirmed)
-    throw refuseField('scalesConfirmed', 'Say that these are scales of this kitchen: Fleam will connect to them.')
 }
 
 /** Quotes are kept as quoted, so a kitchen that has some keeps its currency. */

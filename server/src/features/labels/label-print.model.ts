@@ -22,6 +22,10 @@ export interface LabelPrintRow extends Model<InferAttributes<LabelPrintRow>, Inf
   why: CreationOptional<string>
   /** The printer's own number of the job, while it has it and has not printed it. */
   job: number | null
+  /** Where Fleam's pages were when they were asked for, for their code. */
+  origin: string
+  /** Until when one server is at it. */
+  heldUntil: CreationOptional<Date>
   personId: string
   askedAt: Date
   printedAt: Date | null
@@ -39,6 +43,8 @@ export const defineLabelPrints = (sequelize: Sequelize) =>
       state: { type: DataTypes.ENUM('waiting', 'printed', 'given up'), allowNull: false },
       why: { type: DataTypes.STRING(200), allowNull: false, defaultValue: '' },
       job: DataTypes.INTEGER,
+      origin: { type: DataTypes.STRING(200), allowNull: false },
+      heldUntil: { type: moment, allowNull: false, defaultValue: new Date(86_400_000) },
       personId: { type: uuid, allowNull: false },
       askedAt: { type: moment, allowNull: false },
       printedAt: moment,

@@ -1,19 +1,21 @@
+import type { LabelSize } from '@fleam/contract/labels'
 import type { Lot } from '@fleam/contract/walk-in'
 import { toBuffer } from 'bwip-js/node'
 import PDFDocument from 'pdfkit'
 import { fonts } from '../../pdf-fonts.ts'
 
 /** Sizes that labels come in, in mm; a sheet holds several, from its left upper corner on. */
-export const labelSizes = {
+const labelSizes = {
   '62x29': { width: 62, height: 29 },
   '100x50': { width: 100, height: 50 },
   'a4-24': { width: 70, height: 37, sheet: { width: 210, height: 297, columns: 3, rows: 8 } },
 } as const
-export type LabelSize = keyof typeof labelSizes
 
 /** What a label says, written as the kitchen writes it. */
 export interface Label {
   name: string
+  /** Of which item, where it was cut from one. */
+  of: string
   amount: string
   lot: string
   packed: string
@@ -33,6 +35,8 @@ export interface LabelSheet {
 
 const point = 72 / 25.4
 const ink = '#000000'
+/** How much smaller a line may be written to fit. */
+const smallest = 0.6
 
 /** Labels as the bytes of a PDF, one a page, or as many as a sheet holds. Black on white: label printers know no other. */
 export async function writeLabels({ labels, size }: LabelSheet): Promise<Uint8Array> {
@@ -81,19 +85,23 @@ function drawLabel(doc: PDFKit.PDFDocument, label: Label, code: Buffer, box: Box
   doc.fillColor(ink)
   const line = (font: keyof typeof fonts, size: number, text: string, y: number, wide = width) => {
     doc.font(font).fontSize(size * unit)
+    // a long name is written smaller before it is cut off
+    const shrunk = Math.max(smallest, Math.min(1, wide / Math.max(1, doc.widthOfString(text) + 1)))
+    doc.fontSize(size * unit * shrunk)
     doc.text(text, left, top + y * unit, { width: wide, height: size * unit * 1.25, ellipsis: true, lineBreak: false })
   }
-  line('strong', 5.2, label.name, 0)
-  line('figures', 4.6, label.amount, 6)
-  line('strong', 4.2, `Use by ${label.useBy}`, 11.2)
-  line('words', 3, `Packed ${label.packed} · ${label.by}`, 16)
+  line('strong', 4.6, label.name, 0)
+  line('words', 2.8, label.of, 5.4)
+  line('figures', 4.2, label.amount, 8.8)
+  line('strong', 4, `Use by ${label.useBy}`, 13.4)
+  line('words', 2.8, `Packed ${label.packed} · ${label.by}`, 18.2)
   line(
     'words',
-    3,
+    2.8,
     [label.state === 'chilled' ? '' : label.state, label.isFormed ? 'formed: cook through' : ''].filter(Boolean).join(' · '),
-    19.4,
+    21.3,
   )
-  line('strong', 3, label.allergens === '' ? '' : `Contains ${label.allergens}`, 22.8, box.width - 2 * edge)
+  line('strong', 2.8, label.allergens === '' ? '' : `Contains ${label.allergens}`, 24.4, box.width - 2 * edge)
   const codeLeft = box.left + box.width - edge - codeSize
   doc.image(code, codeLeft, top, { width: codeSize, height: codeSize })
   doc.font('figures').fontSize(4 * unit)

@@ -26,6 +26,7 @@ export function startingSettings(place: Pick<KitchenSettings, 'currency' | 'loca
     signedOutAfter: usualIdle,
     walkIn: usualWalkIn,
     scales: [],
+    printers: [],
   }
 }
 

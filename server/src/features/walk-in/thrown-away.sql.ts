@@ -14,11 +14,13 @@ export const thrownAwayByWeek = `
  * part is taken off the lot that it came from.
  */
 export const portionsThrownAway = `
-  SELECT l.name, CAST(SUM(l.packed_portions + COALESCE(m.split, 0)) AS INT) AS packed, CAST(SUM(COALESCE(m.thrown, 0)) AS INT) AS thrown,
-    SUM(l.cost * (l.packed_portions + COALESCE(m.split, 0)) / l.packed_portions) AS cost
-  FROM lots l LEFT JOIN (
-    SELECT lot_id, SUM(IF(kind = 'split', portions, 0)) AS split, SUM(IF(taken_for = 'thrown away', -portions, 0)) AS thrown
-    FROM lot_moves WHERE kitchen_id = :kitchenId AND at >= :since GROUP BY lot_id
-  ) m ON m.lot_id = l.id
-  WHERE l.kitchen_id = :kitchenId AND l.packed_at >= :since AND l.packed_portions > 0 AND l.cost IS NOT NULL
-  GROUP BY l.name HAVING thrown > 0 ORDER BY cost / packed * thrown DESC LIMIT 8`
+  SELECT name, packed, thrown, cost FROM (
+    SELECT l.name, CAST(SUM(l.packed_portions + COALESCE(m.split, 0)) AS INT) AS packed, CAST(SUM(COALESCE(m.thrown, 0)) AS INT) AS thrown,
+      SUM(l.cost * (l.packed_portions + COALESCE(m.split, 0)) / l.packed_portions) AS cost
+    FROM lots l LEFT JOIN (
+      SELECT lot_id, SUM(IF(kind = 'split', portions, 0)) AS split, SUM(IF(taken_for = 'thrown away', -portions, 0)) AS thrown
+      FROM lot_moves WHERE kitchen_id = :kitchenId AND at >= :since GROUP BY lot_id
+    ) m ON m.lot_id = l.id
+    WHERE l.kitchen_id = :kitchenId AND l.packed_at >= :since AND l.packed_portions > 0 AND l.cost IS NOT NULL
+    GROUP BY l.name
+  ) portions WHERE thrown > 0 ORDER BY cost / packed * thrown DESC LIMIT 8`

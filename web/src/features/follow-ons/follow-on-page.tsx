@@ -8,6 +8,7 @@ import { useHouseFigures } from '../../ui/house-figures.ts'
 import { Caution, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { amountText, portionsText } from '../walk-in/amounts.ts'
+import { Labels, WaitingLabels } from '../walk-in/labels.tsx'
 import '../walk-in/walk-in.scss'
 import { WalkInTabs } from '../walk-in/walk-in-tabs.tsx'
 import { Checks } from './checks.tsx'
@@ -71,7 +72,7 @@ function Shown({ followOn }: { followOn: FollowOn }) {
       {isOpen ? (
         <FinishForm followOn={followOn} sheet={sheet} book={bookOf(sheet.key)} />
       ) : (
-        followOn.status === 'finished' && <Result followOn={followOn} sheet={sheet} />
+        followOn.status === 'finished' && <Result followOn={followOn} />
       )}
     </>
   )
@@ -115,7 +116,7 @@ function OnTheWay({ followOn, sheet }: { followOn: FollowOn; sheet: FollowOnShee
   )
 }
 
-function Result({ followOn }: { followOn: FollowOn; sheet: FollowOnSheet }) {
+function Result({ followOn }: { followOn: FollowOn }) {
   const units = useUnits()
   const { figures, body } = followOn
   if (!figures) return null
@@ -176,6 +177,8 @@ function Result({ followOn }: { followOn: FollowOn; sheet: FollowOnSheet }) {
           )
         })}
       </ul>
+      <Labels lots={followOn.outputs} />
+      <WaitingLabels />
       {followOn.outputs[0] && <Link to={`/walk-in/trace/${followOn.outputs[0].id}`}>From the invoice to here</Link>}
     </section>
   )

@@ -74,7 +74,7 @@ export function SheetForm({ entry, isCopy = false, onClose }: SheetFormProps) {
         minutes: text(body?.minutes ?? 10),
         low: text(body?.waitHours.low ?? 0),
         high: text(body?.waitHours.high ?? 0),
-        method: body?.method ?? 'byproduct-credit',
+        method: (body?.method ?? 'byproduct-credit') as string,
         steps: (body?.steps ?? []).join('\n'),
         checks: (body?.checks ?? []).join('\n'),
         cautions: (body?.cautions ?? ['Local food code comes first; the kitchen’s own figures stand under Kitchen.']).join('\n'),

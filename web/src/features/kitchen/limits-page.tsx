@@ -10,9 +10,9 @@ import { sessionQuery, useHasRole, useKitchen } from '../../api/queries.ts'
 import { CheckField, Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Caution, Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
+import { AddressList } from './address-list.tsx'
 import { KitchenTabs } from './kitchen-tabs.tsx'
 import { localesOffered, zonesOffered } from './places.ts'
-import { ScaleList } from './scale-list.tsx'
 
 export function Page() {
   const kitchen = useKitchen()
@@ -90,6 +90,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
     start: {
       name: kitchen.name,
       scalesConfirmed: false,
+      printersConfirmed: false,
       settings: {
         currency: settings.currency,
         weightSystem: settings.weightSystem,
@@ -101,6 +102,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         cutting: { ...textOf(cuttingFigures, settings.cutting), idleHands: settings.cutting.idleHands },
         signedOutAfter: textOf(idleLimits, settings.signedOutAfter),
         scales: settings.scales.map((one) => ({ ...one, port: String(one.port) })),
+        printers: settings.printers.map((one) => ({ ...one, port: String(one.port) })),
         walkIn: {
           places: settings.walkIn.places.join(', '),
           keeping: {
@@ -120,8 +122,9 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
       },
     },
     schema: kitchenChange,
-    toRequest: ({ name, scalesConfirmed, settings: typed }) => ({
+    toRequest: ({ name, scalesConfirmed, printersConfirmed, settings: typed }) => ({
       scalesConfirmed,
+      printersConfirmed,
       version: kitchen.version,
       name,
       settings: {
@@ -133,6 +136,7 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         limits: { ...numbersOf(houseLimits, typed.limits), ...numbersOf(benchLimits, typed.limits) },
         signedOutAfter: numbersOf(idleLimits, typed.signedOutAfter),
         scales: typed.scales.map(({ port, ...one }) => ({ ...one, port: numberOf(port) })),
+        printers: typed.printers.map(({ port, ...one }) => ({ ...one, port: numberOf(port) })),
         walkIn: {
           places: typed.walkIn.places
             .split(',')
@@ -233,9 +237,15 @@ function LimitsForm({ kitchen, isManager, justKept, onKept }: LimitsFormProps) {
         <p className="field-hint">
           Scales that speak Fleam’s scale protocol, on this kitchen’s own network. Without one, weights are typed.
         </p>
-        <ScaleList form={form} />
+        <AddressList form={form} kind="scales" />
         {form.watch('settings.scales').length > 0 && form.formState.isDirty && (
           <CheckField label="These are scales of this kitchen: Fleam may connect to them" {...field('scalesConfirmed')} />
+        )}
+        <h2>Label printers</h2>
+        <p className="field-hint">Printers that speak IPP, on this kitchen’s own network. Without one, labels come as PDF.</p>
+        <AddressList form={form} kind="printers" />
+        {form.watch('settings.printers').length > 0 && form.formState.isDirty && (
+          <CheckField label="These are printers of this kitchen: Fleam may connect to them" {...field('printersConfirmed')} />
         )}
         <Caution>Temperatures here are this house’s own. Local food code and licensed practice come first.</Caution>
         {message && <Warning>{message}</Warning>}

@@ -16,6 +16,7 @@ import { Caution, Empty, Loading, Warning } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useUnits } from '../../ui/units.ts'
 import { amountHint, amountText, moneyLeft, portionsText, tenthsTyped } from './amounts.ts'
+import { Labels, WaitingLabels } from './labels.tsx'
 import { useMoves, withWaitingMoves } from './use-lots.ts'
 
 type Move = (what: LotHappening, words: string) => void
@@ -109,15 +110,14 @@ function Facts({ lot }: { lot: Lot }) {
         <Link className="btn btn-plain" to={`/walk-in/trace/${lot.id}`}>
           Where from, where to
         </Link>
-        <a className="btn btn-plain" href={`/api/v1/labels.pdf?ids=${lot.id}`} target="_blank" rel="noreferrer">
-          Label
-        </a>
         {lot.run && (
           <Link className="btn btn-plain" to={`/runs/${lot.run.id}`}>
             Run {lot.run.number}
           </Link>
         )}
       </div>
+      <Labels lots={[lot]} />
+      <WaitingLabels />
     </>
   )
 }

@@ -5,6 +5,7 @@ import { get } from '../../api/http.ts'
 import { dayText } from '../../ui/days.ts'
 import { useUnits } from '../../ui/units.ts'
 import { amountText, portionsText } from './amounts.ts'
+import { Labels, WaitingLabels } from './labels.tsx'
 
 /** Where what came off a run lies, and what is left of it. */
 export function RunLots({ runId }: { runId: string }) {
@@ -28,9 +29,8 @@ export function RunLots({ runId }: { runId: string }) {
           </li>
         ))}
       </ul>
-      <a href={`/api/v1/labels.pdf?ids=${data.map(({ id }) => id).join(',')}`} target="_blank" rel="noreferrer">
-        Labels of these {data.length}
-      </a>
+      <Labels lots={data} />
+      <WaitingLabels />
     </section>
   )
 }

@@ -12,6 +12,7 @@ import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { useRemembered } from '../../ui/remembered.ts'
 import { useUnits } from '../../ui/units.ts'
 import { amountText, moneyLeft, portionsText } from './amounts.ts'
+import { Labels, WaitingLabels } from './labels.tsx'
 import { lotInCode } from './lot-in-code.ts'
 import { LotPanel } from './lot-panel.tsx'
 import { ThrownAwayChart } from './thrown-away.tsx'
@@ -72,7 +73,8 @@ export function Page() {
               </Button>
               <Choice label="In order of" value={order} onChange={setOrder} options={orders} />
             </div>
-            <LabelsOf lots={shown} />
+            <Labels lots={shown} />
+            <WaitingLabels />
             {shown.length === 0 && <Empty title={`Nothing here is called “${words}”.`} />}
             {groupsOf(shown, order).map(([title, group]) => (
               <section key={title} className="lot-group">
@@ -104,37 +106,6 @@ export function Page() {
       )}
       {lotId && <LotPanel id={lotId} lots={lots ?? []} onClose={() => navigate('/walk-in')} />}
     </main>
-  )
-}
-
-const labelSizes = [
-  { value: '62x29', label: '62 × 29 mm' },
-  { value: '100x50', label: '100 × 50 mm' },
-  { value: 'a4-24', label: 'A4, 24 a sheet' },
-]
-const mostLabels = 120
-
-/** Labels of everything that is shown, in the size that this tablet used last. */
-function LabelsOf({ lots }: { lots: readonly Lot[] }) {
-  const [size, setSize] = useRemembered('label-size', '62x29')
-  if (lots.length === 0) return null
-  const ids = lots
-    .slice(0, mostLabels)
-    .map(({ id }) => id)
-    .join(',')
-  return (
-    <p className="label-line no-print">
-      <a href={`/api/v1/labels.pdf?size=${size}&ids=${ids}`} target="_blank" rel="noreferrer">
-        Labels of these {Math.min(lots.length, mostLabels)}
-      </a>
-      <Form.Select aria-label="Size of labels" value={size} onChange={(event) => setSize(event.target.value)}>
-        {labelSizes.map(({ value, label }) => (
-          <option key={value} value={value}>
-            {label}
-          </option>
-        ))}
-      </Form.Select>
-    </p>
   )
 }
 
