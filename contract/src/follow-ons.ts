@@ -126,7 +126,9 @@ export const followOnBody = z.object({
     )
     .default([]),
   /** Temperatures and what was looked at; insert-only. */
-  checks: z.array(z.object({ ...check, isOut: z.boolean(), at: stamp, by: z.string() })).default([]),
+  checks: z
+    .array(z.object({ ...check, isOut: z.boolean(), limitC: z.number().nullable().default(null), at: stamp, by: z.string() }))
+    .default([]),
   /** What a litre, a kg or a piece of the main output costs ready made. */
   boughtPerUnit: amount.nullable().default(null),
   /** What came out, as it was weighed: its lots may have been split since. */

@@ -22,6 +22,7 @@ import { priceRoutes } from './features/prices/routes.ts'
 import type { Routes, Services } from './features/routes.ts'
 import { exchangeRoutes } from './features/runs/exchange-routes.ts'
 import { runRoutes } from './features/runs/routes.ts'
+import { safetyRoutes } from './features/safety/routes.ts'
 import { scaleRoutes } from './features/scales/routes.ts'
 import { openScaleHub } from './features/scales/scale-hub.ts'
 import { securityRoutes } from './features/security/routes.ts'
@@ -62,6 +63,7 @@ const features: readonly Routes[] = [
   walkInRoutes,
   followOnRoutes,
   labelRoutes,
+  safetyRoutes,
   compareRoutes,
   calcRoutes,
 ]

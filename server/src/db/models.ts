@@ -19,6 +19,7 @@ import { defineRuns } from '../features/runs/run.model.ts'
 import { defineRunNumbers } from '../features/runs/run-number.model.ts'
 import { defineTubs } from '../features/runs/tub.model.ts'
 import { defineWeighings } from '../features/runs/weighing.model.ts'
+import { defineSafetyNotes } from '../features/safety/safety-note.model.ts'
 import { defineSecurityEvents } from '../features/security/security-event.model.ts'
 import { defineSessions } from '../features/session/session.model.ts'
 import { defineTablets } from '../features/tablets/tablet.model.ts'
@@ -66,13 +67,14 @@ export function defineModels(sequelize: Sequelize) {
     followOns: defineFollowOns(sequelize),
     followOnSheets: defineFollowOnSheets(sequelize),
     labelPrints: defineLabelPrints(sequelize),
+    safetyNotes: defineSafetyNotes(sequelize),
     repeats: defineRepeats(sequelize),
     leases: defineLeases(sequelize),
     migrations: defineMigrations(sequelize),
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
-  const { lots, lotMoves, followOns, labelPrints } = models
+  const { lots, lotMoves, followOns, labelPrints, safetyNotes } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
@@ -88,6 +90,7 @@ export function defineModels(sequelize: Sequelize) {
     lotMoves,
     followOns,
     labelPrints,
+    safetyNotes,
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
   sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })

@@ -8,6 +8,7 @@ import { v7 as uuidv7 } from 'uuid'
 import type { KitchenRecords } from '../db/records.ts'
 import { checkFollowOn, finishFollowOn, startFollowOn, weighFollowOn } from '../features/follow-ons/service.ts'
 import { findRuns } from '../features/runs/find-run.ts'
+import { noteSafety } from '../features/safety/record.ts'
 import { findLots } from '../features/walk-in/find-lots.ts'
 import { applyMove, todayOf } from '../features/walk-in/move-lot.ts'
 import { putAwayRest, recostRun } from '../features/walk-in/put-away.ts'
@@ -43,6 +44,15 @@ export async function fillWalkIn(
     await recostRun(records, run)
     const daysAgo = (today.getTime() - at.getTime()) / (24 * hour)
     for (const lot of await findLots(records, { runId: run.id })) await useUp(records, cook, lot, at, daysAgo, random)
+  }
+  for (const [hours, kind, about, celsius, action] of [
+    [9, 'cold store', 'Walk-in', 3.4, ''],
+    [8.8, 'cold store', 'Service fridge', 7.1, 'Door stood open: shut, 4.2 °C half an hour later'],
+    [6, 'clean-down', 'Bench 1, boards and knives, after raw poultry', null, ''],
+    [1.5, 'cold store', 'Walk-in', 3.1, ''],
+  ] as const) {
+    const at = new Date(today.getTime() - hours * hour).toISOString()
+    await noteSafety(cook, { id: uuidv7(), kind, about, celsius, action, at })
   }
   await makeThings(records, cook, await actorNamed(records, kitchen, 'Tobias Quill'), today)
 }

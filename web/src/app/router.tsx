@@ -93,6 +93,11 @@ export const openRouter = () =>
                 { path: 'walk-in/:lotId?', ...named('Walk-in'), lazy: page(() => import('../features/walk-in/walk-in-page.tsx')) },
                 { path: 'log', ...named('Yield log'), lazy: page(() => import('../features/runs/log-page.tsx')) },
                 { path: 'log/yield-book', ...named('Yield book'), lazy: page(() => import('../features/yield-book/yield-book-page.tsx')) },
+                {
+                  path: 'log/day/:day?',
+                  ...named('Food-safety record'),
+                  lazy: page(() => import('../features/safety/day-record-page.tsx')),
+                },
                 { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
                 { path: 'kitchen/prices', ...named('Prices'), lazy: page(() => import('../features/prices/prices-page.tsx')) },
                 { path: 'kitchen/people', ...named('People'), lazy: page(() => import('../features/people/people-page.tsx')) },

@@ -3,7 +3,7 @@ import type { SchemaStep } from './schema-step.ts'
 const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin'
 const table = 'ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci'
 
-/** A kitchen's own ways of making something, and labels on their way to a printer. */
+/** A kitchen's own ways of making something, labels on their way to a printer, and what else a day's safety record has. */
 export const printingAndSheets: SchemaStep = {
   name: '013-printing-and-sheets',
   statements: [
@@ -33,6 +33,20 @@ export const printingAndSheets: SchemaStep = {
       KEY label_prints_of_kitchen (kitchen_id, asked_at),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
+    `CREATE TABLE IF NOT EXISTS safety_notes (
+      id ${id} PRIMARY KEY,
+      kitchen_id ${id} NOT NULL,
+      kind VARCHAR(20) NOT NULL,
+      about VARCHAR(80) NOT NULL,
+      celsius DOUBLE NULL,
+      limit_c DOUBLE NULL,
+      action VARCHAR(200) NOT NULL,
+      person_id ${id} NOT NULL,
+      at DATETIME(3) NOT NULL,
+      KEY safety_notes_of_day (kitchen_id, at),
+      FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
+    ) ${table}`,
+    'ALTER TABLE lot_moves ADD INDEX IF NOT EXISTS lot_moves_of_day (kitchen_id, at)',
     'ALTER TABLE follow_ons ADD INDEX IF NOT EXISTS follow_ons_of_sheet (kitchen_id, sheet, status, finished_at)',
   ],
 }

@@ -135,7 +135,9 @@ export async function checkFollowOn(by: Actor, id: string, create: z.infer<typeo
   return addLine(by, id, 'checks', create, async ({ checks = [] }, who, row) => {
     const { personId: _who, ...line } = { ...create, at: new Date(create.at).toISOString(), by: who }
     const { core } = await sheetOf(by.records, row.sheet)
-    return { ...line, isOut: isOutOfLimit(line, checks, by.kitchen.settings.limits, core) }
+    const { limits } = by.kitchen.settings
+    const limitC = line.kind === 'core' && core ? limits[core] : null
+    return { ...line, limitC, isOut: isOutOfLimit(line, checks, limits, core) }
   })
 }
 

@@ -46,6 +46,9 @@ export function Page() {
   )
 }
 
+const dayHours = 24
+const waitText = (low: number, high: number) => (low >= 2 * dayHours ? `${low / dayHours}–${high / dayHours} days` : `${low}–${high} h`)
+
 interface SheetProps {
   entry: FollowOnSheetEntry
   onChange: (() => void) | undefined
@@ -68,7 +71,7 @@ function Sheet({ entry, onChange, onCopy }: SheetProps) {
           {body.name}{' '}
           <small>
             {id === null ? '' : isRetired ? 'our own, put away · ' : 'our own · '}
-            {Math.round(book.minutes)} min{high > 0 && `, waits ${low}–${high} h`}
+            {Math.round(book.minutes)} min{high > 0 && `, waits ${waitText(low, high)}`}
             {book.tests > 0 && ` · made here ${counted(book.tests, 'time')}`}
           </small>
         </span>
@@ -96,7 +99,9 @@ function Sheet({ entry, onChange, onCopy }: SheetProps) {
           })}
         </ul>
         {body.added.length > 0 && (
-          <p>Added: {body.added.map(({ name, pctOfInput }) => (pctOfInput ? `${name} ${percentText(pctOfInput, 2)}` : name)).join(', ')}</p>
+          <p>
+            Added: {body.added.map(({ name, pctOfInput }) => (pctOfInput ? `${name} ${Number(pctOfInput.toFixed(2))} %` : name)).join(', ')}
+          </p>
         )}
         <ol className="follow-on-steps">
           {body.steps.map((step) => (

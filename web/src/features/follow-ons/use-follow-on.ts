@@ -25,7 +25,7 @@ export function withWaitingLines(followOn: FollowOn, lines: readonly OutboxLine[
       body.weighings.push({ id, output, tenths, portions: null, reversesId, at, by: person.name })
     } else {
       const { check: kind, words, celsius, action, isOut } = what
-      body.checks.push({ id, kind, words, celsius, action, isOut, at, by: person.name })
+      body.checks.push({ id, kind, words, celsius, action, isOut, limitC: null, at, by: person.name })
     }
   }
   return { ...followOn, body }

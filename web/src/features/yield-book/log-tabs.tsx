@@ -3,6 +3,7 @@ import { PlaceTabs } from '../../ui/place-tabs.tsx'
 const parts = [
   { to: '/log', name: 'Runs', end: true },
   { to: '/log/yield-book', name: 'Yield book' },
+  { to: '/log/day', name: 'Day’s record' },
 ]
 
 /** The parts of the Yield log place. */
