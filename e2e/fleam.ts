@@ -15,6 +15,15 @@ export interface Fleam {
   start(): Promise<void>
   /** The scale of its benches. */
   scale: TestScale
+  /** Its label printer. */
+  printer: TestPrinter
+}
+
+/** A simulated label printer that a test gives troubles to. */
+export interface TestPrinter {
+  behave(change: { labelsLeft?: number; isOnline?: boolean }): Promise<void>
+  /** Labels that came out. */
+  printed(): Promise<number>
 }
 
 /** A simulated bench scale that a test puts things on. */
@@ -36,7 +45,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
   await run(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
   const port = await freePort()
   const url = `http://127.0.0.1:${port}`
-  const scale = await openScale()
+  const [scale, printer] = await Promise.all([openScale(), openPrinter()])
   let child: ChildProcess
   const start = async () => {
     const env = {
@@ -46,6 +55,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
       HOST: '127.0.0.1',
       FLEAM_DEMO: demo ? '1' : '0',
       FLEAM_SCALE: scale.address,
+      FLEAM_PRINTER: printer.address,
     }
     child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
     // the first start fills a demo kitchen, while the other worker's does the same
@@ -73,46 +83,59 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
     kill,
     start,
     scale,
+    printer,
     async close() {
       await kill()
       scale.stop()
+      printer.stop()
       await run(`DROP DATABASE ${name}`)
     },
   }
 }
 
-async function openScale(): Promise<TestScale & { address: string; stop(): void }> {
+/** A simulated device as a process of its own, with what its page understands. */
+async function openDevice(file: string, name: string, isReady: (page: string) => Promise<boolean>) {
   const [port, pagePort] = [await freePort(), await freePort()]
-  const env = { ...process.env, SCALE_PORT: String(port), SCALE_PAGE_PORT: String(pagePort) }
-  const child = spawn(process.execPath, [join(root, 'scripts/scale.mjs'), '--with-parent'], {
-    cwd: root,
-    env,
-    stdio: ['pipe', 'ignore', 'ignore'],
-  })
+  const env = { ...process.env, [`${name}_PORT`]: String(port), [`${name}_PAGE_PORT`]: String(pagePort) }
+  const child = spawn(process.execPath, [join(root, file), '--with-parent'], { cwd: root, env, stdio: ['pipe', 'ignore', 'ignore'] })
   const page = `http://127.0.0.1:${pagePort}`
-  const ask = async (method: string, path: string, body?: object) => {
-    const answer = await fetch(`${page}${path}`, { method, ...(body ? { body: JSON.stringify(body) } : {}) })
-    if (!answer.ok) throw new Error(`The scale answered ${answer.status} to ${method} ${path}.`)
-  }
   for (let tries = 0; tries < 200; tries += 1) {
-    if (
-      await ask('POST', '/behave', { settleSeconds: 0.02, noiseGrams: 0, driftGramsPerMinute: 0 }).then(
-        () => true,
-        () => false,
-      )
-    )
-      break
+    if (await isReady(page).catch(() => false)) break
     await pause(50)
   }
+  return { address: `127.0.0.1:${port}`, page, stop: () => void child.kill('SIGTERM') }
+}
+
+async function askDevice(page: string, method: string, path: string, body?: object): Promise<Response> {
+  const answer = await fetch(`${page}${path}`, { method, ...(body ? { body: JSON.stringify(body) } : {}) })
+  if (!answer.ok) throw new Error(`The device answered ${answer.status} to ${method} ${path}.`)
+  return answer
+}
+
+async function openScale(): Promise<TestScale & { address: string; stop(): void }> {
+  const still = { settleSeconds: 0.02, noiseGrams: 0, driftGramsPerMinute: 0 }
+  const device = await openDevice('scripts/scale.mjs', 'SCALE', async (page) => (await askDevice(page, 'POST', '/behave', still)).ok)
+  const ask = (method: string, path: string, body?: object) => askDevice(device.page, method, path, body)
   return {
-    address: `127.0.0.1:${port}`,
-    put: (grams) => ask('POST', '/things', { name: 'a piece', grams }),
+    ...device,
+    put: async (grams) => void (await ask('POST', '/things', { name: 'a piece', grams })),
     clear: async () => {
       await ask('DELETE', '/things')
       await ask('POST', '/clear-tare')
     },
-    behave: (change) => ask('POST', '/behave', change),
-    stop: () => void child.kill('SIGTERM'),
+    behave: async (change) => void (await ask('POST', '/behave', change)),
+  }
+}
+
+async function openPrinter(): Promise<TestPrinter & { address: string; stop(): void }> {
+  const device = await openDevice('scripts/printer.mjs', 'PRINTER', async (page) => (await askDevice(page, 'GET', '/state')).ok)
+  return {
+    ...device,
+    behave: async (change) => void (await askDevice(device.page, 'POST', '/behave', change)),
+    async printed() {
+      const { jobs } = (await (await askDevice(device.page, 'GET', '/state')).json()) as { jobs: { labels: number; state: string }[] }
+      return jobs.filter(({ state }) => state === 'completed').reduce((sum, { labels }) => sum + labels, 0)
+    },
   }
 }
 

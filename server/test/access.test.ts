@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { catalogSheet } from '@fleam/contract/cut-sheets'
+import { followOnSheetCreate } from '@fleam/contract/follow-ons'
+import { allFollowOnSheets } from '@fleam/core/follow-ons/follow-on-sheets'
 import Fastify from 'fastify'
 import { catalog } from '../../catalog/sheets.ts'
 import type { RouteAccess } from '../src/http/access.ts'
@@ -93,10 +95,15 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
   const inputs = [{ moveId: randomUUID(), lotId: pack.id, tenths: 100 }]
   const followOn = { id: randomUUID(), sheet: 'grind', name: 'Grind', inputs, startedAt: new Date().toISOString() }
   await own.cook.ask('POST', '/follow-ons', followOn)
+  const sheetId = randomUUID()
+  const sheet = followOnSheetCreate.parse({ id: sheetId, body: { ...allFollowOnSheets[0], name: 'Own' } })
+  expect((await own.lead.ask('POST', '/follow-on-sheets', sheet)).status).toBe(201)
   const ids: Record<string, string> = {
     runs: run.id,
     lots: pack.id,
     'follow-ons': followOn.id,
+    'follow-on-sheets': sheetId,
+    'label-prints': randomUUID(),
     items: own.itemId,
     suppliers: own.supplierId,
     people: own.cook.personId,
@@ -130,6 +137,9 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/lots/:id/moves': { id: randomUUID(), what: { kind: 'take', takenFor: 'staff' }, at: now },
     'POST /api/v1/lots/:id/undos': { id: randomUUID(), moveId: randomUUID(), at: now },
     'POST /api/v1/follow-ons/:id/weighings': { id: randomUUID(), tenths: 10, at: now },
+    'POST /api/v1/follow-ons/:id/checks': { id: randomUUID(), kind: 'look', words: 'Theirs', celsius: null, at: now },
+    'PUT /api/v1/follow-on-sheets/:id': { version: 1, body: sheet.body },
+    'DELETE /api/v1/label-prints/:id': {},
     'POST /api/v1/follow-ons/:id/finish': {
       version: 1,
       minutes: 1,

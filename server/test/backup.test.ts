@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { gunzipSync, gzipSync } from 'node:zlib'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
-import { usualIdle, usualPlace, usualWalkIn } from '@fleam/contract/kitchen'
+import { usualIdle, usualLimits, usualPlace, usualWalkIn } from '@fleam/contract/kitchen'
 import type { Run } from '@fleam/contract/runs'
 import { sampleOfSums } from '@fleam/core/statistics/sample'
 import { buildApp } from '../src/app.ts'
@@ -217,8 +217,8 @@ function comparable(value: unknown): unknown {
   const rounded = JSON.parse(
     JSON.stringify(value, (key, part) => {
       if (key === 'settings') {
-        const { keepPoultryDays: _poultry, keepWholeCutDays: _cuts, ...limits } = part.limits
-        return { ...usualPlace, signedOutAfter: usualIdle, walkIn: usualWalkIn, ...part, limits }
+        const { keepPoultryDays: _poultry, keepWholeCutDays: _cuts, ...limits } = { ...usualLimits, ...part.limits }
+        return { ...usualPlace, signedOutAfter: usualIdle, walkIn: usualWalkIn, printers: [], ...part, limits }
       }
       if (toldSince.has(key)) return undefined
       if (key === 'outputs' && Array.isArray(part)) return part.filter(({ share }) => share?.mean !== 0 && share?.y !== 0)

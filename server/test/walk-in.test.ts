@@ -321,6 +321,96 @@ describe('follow-ons', () => {
     expect((await finish(done)).status).toBe(409)
   })
 
+  test('at its bench: weighed, taken back, once each however often sent, by whoever weighed; closed, nothing more', async () => {
+    const { lot } = await steaks()
+    const made = (await start([input(lot.id)])).body as unknown as FollowOn
+    const weigh = (line: object) => kitchen.cook.ask('POST', `/follow-ons/${made.id}/weighings`, { id: randomUUID(), at: at(), ...line })
+    const first = { id: randomUUID(), output: 'House grind', tenths: 4000, personId: kitchen.lead.personId }
+    await Promise.all([weigh(first), weigh(first)])
+    await weigh({ output: 'House grind', tenths: 2950 })
+    const back = await weigh({ output: null, tenths: 1, reversesId: first.id })
+    const lines = (back.body as unknown as FollowOn).body.weighings
+    expect(lines.map(({ output: into, tenths, by }) => [into, tenths, by])).toEqual([
+      ['House grind', 4000, expect.stringContaining('lead')],
+      ['House grind', 2950, expect.stringContaining('cook')],
+      ['House grind', 4000, expect.stringContaining('cook')],
+    ])
+    expect((await weigh({ tenths: 4000, reversesId: first.id })).body.type).toBe('urn:fleam:problem:already-reversed')
+    expect((await weigh({ tenths: 4000, reversesId: randomUUID() })).status).toBe(404)
+    const now = (await kitchen.cook.ask('GET', `/follow-ons/${made.id}`)).body as unknown as FollowOn
+    await finish(now)
+    expect((await weigh({ output: 'House grind', tenths: 10 })).body.type).toBe('urn:fleam:problem:follow-on-closed')
+    // what was on record already is not refused
+    expect((await weigh(first)).status).toBe(201)
+  })
+
+  test('a way of its own: written by a lead, begun by a cook, its checks held against the house, and what it gave is learned', async () => {
+    const body = {
+      name: 'Meat loaf',
+      madeOf: ['raw cuts'],
+      added: [{ name: 'Bread', pctOfInput: 10 }],
+      outputs: [
+        { name: 'Loaf', role: 'main', unit: 'g', kind: 'cooked and sliced', yieldPct: { low: 70, typical: 80, high: 90 }, per: 'input' },
+      ],
+      method: 'byproduct-credit',
+      minutes: 20,
+      waitHours: { low: 1, high: 2 },
+      steps: ['Mix, press, bake.'],
+      checks: ['Rested'],
+      cautions: ['Ground meat is cooked through: {groundCoreC} °C.'],
+      core: 'groundCoreC',
+    }
+    const id = randomUUID()
+    expect((await kitchen.cook.ask('POST', '/follow-on-sheets', { id, body })).status).toBe(403)
+    const wrong = { ...body, outputs: [{ ...body.outputs[0], yieldPct: { low: 90, typical: 80, high: 85 } }] }
+    expect((await kitchen.lead.ask('POST', '/follow-on-sheets', { id, body: wrong })).body.errors?.[0]?.field).toBe(
+      'body.outputs.0.yieldPct',
+    )
+    await kitchen.lead.ask('POST', '/follow-on-sheets', { id, body })
+    const { lot } = await steaks()
+    const made = (await start([input(lot.id)], { sheet: id, name: 'Meat loaf' })).body as unknown as FollowOn
+    const check = (celsius: number, action = '') =>
+      kitchen.cook.ask('POST', `/follow-ons/${made.id}/checks`, {
+        id: randomUUID(),
+        kind: 'core',
+        words: 'Core',
+        celsius,
+        action,
+        at: at(),
+      })
+    await check(65, 'ten minutes longer')
+    const checked = (await check(72)).body as unknown as FollowOn
+    expect(checked.body.checks.map(({ isOut, limitC }) => [isOut, limitC])).toEqual([
+      [true, 71],
+      [false, 71],
+    ])
+    await finish(checked, { outputs: [output({ name: 'Loaf', tenths: 6120, portions: 6 })] })
+    type Sheets = {
+      entries: { id: string | null; version: number; isRetired: boolean; book: { tests: number; outputs: { share: { mean: number } }[] } }[]
+    }
+    const own = async () =>
+      ((await kitchen.cook.ask('GET', '/follow-on-sheets')).body as unknown as Sheets).entries.find((one) => one.id === id)
+    expect((await own())?.book).toMatchObject({ tests: 1, outputs: [{ share: { mean: expect.closeTo((3 * 80 + 85) / 4, 9) } }] })
+    const put = (version: number) => kitchen.lead.ask('PUT', `/follow-on-sheets/${id}`, { version, body, isRetired: true })
+    expect((await put(1)).status).toBe(200)
+    expect((await put(1)).status).toBe(409)
+    expect((await own())?.isRetired).toBe(true)
+  })
+
+  test('what bones saved as stock is their worth for the next run; a cooking test says what the pan keeps', async () => {
+    const { lot } = await steaks()
+    const grind = (await start([input(lot.id, 3600)])).body as unknown as FollowOn
+    const done = (await finish(grind, { boughtPerUnit: 40, energy: 1, minutes: 0, outputs: [output({ tenths: 3500 })] }))
+      .body as unknown as FollowOn
+    const saved = (await kitchen.cook.ask('GET', '/saved-values')).body as unknown as { entries: { followOnId: string; perKg: number }[] }
+    // 0.35 kg at 40, less the energy of 1, over 0.36 kg
+    expect(saved.entries.find(({ followOnId }) => followOnId === done.id)?.perKg).toBeCloseTo((14 - 1) / 0.36, 9)
+    const pan = (await start([input(lot.id, 3600)], { sheet: 'cooking-test', name: 'Steak, seared' })).body as unknown as FollowOn
+    await finish(pan, { outputs: [output({ name: 'Served', tenths: 2970, portions: 2, kind: 'cooked and sliced' })] })
+    const tests = (await kitchen.cook.ask('GET', '/cooking-tests')).body as unknown as { entries: object[] }
+    expect(tests.entries).toContainEqual({ outputKey: 'centre-steak', animal: 'beef', keptPct: expect.closeTo(82.5, 9), tests: 1 })
+  })
+
   test('what is not known, is short, or is not there is refused with a sentence, and nothing is taken', async () => {
     const { lot } = await steaks()
     const short = await start([input(lot.id, 100), { ...input(lot.id, 9000) }])
@@ -377,4 +467,51 @@ describe('follow-ons', () => {
     expect((await take(bad?.id ?? '', {})).body).toMatchObject({ detail: expect.stringContaining('called back') })
     expect((await lotNow(good.id)).isBlocked).toBe(false)
   })
+})
+
+test('portions that were thrown away are carried by those that were eaten', async () => {
+  const own = await stockKitchen(test_)
+  const run = (await finishedRun(own, steaksRun())) as unknown as Run
+  const [lot] = lotsIn(await own.cook.ask('GET', `/runs/${run.id}/lots`))
+  const what = { kind: 'take', portions: 1, takenFor: 'thrown away', note: 'dropped' }
+  await own.cook.ask('POST', `/lots/${lot?.id}/moves`, { id: randomUUID(), what, at: at() })
+  await own.cook.ask('POST', `/lots/${lot?.id}/moves`, {
+    id: randomUUID(),
+    what: { kind: 'split', lotId: randomUUID(), portions: 1, place: 'Freezer' },
+    at: at(),
+  })
+  expect((await own.cook.ask('GET', '/portions-eaten')).body.entries).toEqual([
+    { name: 'Centre steaks', packed: 4, thrown: 1, cost: expect.closeTo(lot?.cost ?? 0, 6) },
+  ])
+})
+
+test('a day’s food-safety record: received, measured, kept, thrown away, cleaned, with who and what was out of limits', async () => {
+  const own = await stockKitchen(test_)
+  const run = (
+    await own.cook.ask(
+      'POST',
+      '/runs',
+      runRequest(own, { coreTempC: 8.5, temperature: { decision: 'use-at-once', note: 'van door open' } }),
+    )
+  ).body as unknown as Run
+  await own.cook.ask('POST', `/runs/${run.id}/bench-events`, {
+    id: randomUUID(),
+    what: { kind: 'temperature', of: 'fridge', celsius: 6.2, action: 'door shut', limitC: 5 },
+    at: at(),
+  })
+  const note = { id: randomUUID(), kind: 'cold store', about: 'Walk-in', celsius: 9, action: 'engineer called', at: at() }
+  await Promise.all([own.cook.ask('POST', '/safety-notes', note), own.cook.ask('POST', '/safety-notes', note)])
+  expect((await own.cook.ask('POST', '/safety-notes', { ...note, id: randomUUID(), celsius: null })).body.errors?.[0]?.field).toBe(
+    'celsius',
+  )
+  const record = (await own.cook.ask('GET', `/safety-record?day=${today()}`)).body as unknown as {
+    lines: { what: string; isOut: boolean; action: string; by: string }[]
+  }
+  expect(record.lines.map(({ what, isOut, action, by }) => [what, isOut, action, by])).toEqual([
+    ['receiving', true, 'use-at-once: van door open', expect.stringContaining('cook')],
+    ['temperature', true, 'door shut', expect.stringContaining('cook')],
+    ['cold store', true, 'engineer called', expect.stringContaining('cook')],
+  ])
+  expect((await own.cook.ask('GET', '/safety-record?day=yesterday')).status).toBe(400)
+  expect((await own.cook.ask('GET', `/safety-record?day=${daysAfter(today(), -1)}`)).body.lines).toEqual([])
 })

@@ -25,7 +25,7 @@ export interface TemperatureCheck {
  * 20 °C after the first hours, than 5 °C after both, counted from the first cooling check. Local food code comes first.
  * @param core which limit the core must reach; `undefined` where the sheet sets none
  * @param earlier the checks of the same follow-on before it
- * @example isOutOfLimit({ kind: 'core', celsius: 70, at }, [], limits, 'poultryCoreC') === true
+ * @example isOutOfLimit({ kind: 'core', celsius: 70, at: '2026-03-14T12:00:00Z' }, [], { poultryCoreC: 74, groundCoreC: 71, coolFirstHours: 2, coolSecondHours: 4 }, 'poultryCoreC') === true
  */
 export function isOutOfLimit(
   check: TemperatureCheck,

@@ -158,7 +158,7 @@ async function ofFollowOns({ records, kitchen }: Actor, during: During): Promise
     (body.checks ?? [])
       .filter(({ at }) => at >= from.toISOString() && at < to.toISOString())
       .map(
-        ({ kind, words, celsius, isOut, action, at, by }): SafetyLine => ({
+        ({ kind, words, celsius, isOut, limitC, action, at, by }): SafetyLine => ({
           ...{ at, isOut, action, by },
           what: kind === 'core' ? 'cooking' : kind === 'cooling' ? 'cooling' : 'check',
           about: `follow-on ${number}, ${name}`,

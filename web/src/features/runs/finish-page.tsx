@@ -4,7 +4,7 @@ import { benchTime } from '@fleam/core/bench/bench-time'
 import { balanceOfRun } from '@fleam/core/runs/run-record'
 import { amountText } from '@fleam/core/walk-in/amount-text'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { type ReactNode, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
@@ -13,7 +13,7 @@ import { runQuery, savedValuesQuery, useKitchen } from '../../api/queries.ts'
 import { useOutbox } from '../../outbox/tablet-outbox.ts'
 import { counted } from '../../ui/counted.ts'
 import { numberOf, numberOrNull, TextField } from '../../ui/fields.tsx'
-import { Warning } from '../../ui/notes.tsx'
+import { Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { roleWords } from '../../ui/roles.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
@@ -78,11 +78,11 @@ function Finish({ run }: { run: Run }) {
             <Link to={`/bench/${run.id}`}>go back and take it back</Link>.
           </Warning>
         ) : (
-          <p className={isOver ? 'note note-warning' : 'note note-good'}>
+          <Balance isOver={isOver}>
             {unaccounted} unaccounted for, {percentText(balance.unaccountedPct)} (drip, blade, evaporation; house limit{' '}
             {percentText(run.rates.unaccountedLimitPct, 1)}).
             {isOver && ' Was anything left unweighed? The bag liquid, the fat, a piece eaten or dropped?'}
-          </p>
+          </Balance>
         )}
         {isOver && <TextField label="Where it went" {...field('unaccountedReason')} />}
         <div className="fields">
@@ -123,6 +123,9 @@ function Finish({ run }: { run: Run }) {
     </main>
   )
 }
+
+const Balance = ({ isOver, children }: { isOver: boolean; children: ReactNode }) =>
+  isOver ? <Warning>{children}</Warning> : <Word isGood>{children}</Word>
 
 /** What a kg of each output is worth to this kitchen; remembered for the next run of the sheet. */
 export function TubValues({ run }: { run: Run }) {
