@@ -47,6 +47,11 @@ export const printingAndSheets: SchemaStep = {
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
     'ALTER TABLE lot_moves ADD INDEX IF NOT EXISTS lot_moves_of_day (kitchen_id, at)',
+    // the log by a figure sees in its index whether a run is of the days asked for
+    ...['main:main_pct', 'cost:cost_per_kg', 'unaccounted:unaccounted_pct'].map((figure) => {
+      const [name, column] = figure.split(':')
+      return `ALTER TABLE runs DROP KEY IF EXISTS runs_by_${name}, ADD KEY runs_by_${name} (kitchen_id, status, ${column}, id, started_at)`
+    }),
     'ALTER TABLE follow_ons ADD INDEX IF NOT EXISTS follow_ons_of_sheet (kitchen_id, sheet, status, finished_at)',
   ],
 }

@@ -22,6 +22,12 @@ export async function findItem(records: KitchenRecords, id: string): Promise<Ite
   return row ? toItem(row, await findLatestQuote(records, id)) : undefined
 }
 
+/** An item alone, without its price. */
+export async function findItemAlone(records: KitchenRecords, id: string): Promise<Omit<Item, 'latestQuote'> | undefined> {
+  const row = await records.items.findOne({ where: { id } })
+  return row ? toItem(row, null) : undefined
+}
+
 export async function createItem(by: Actor, create: z.infer<typeof itemCreate>): Promise<Item> {
   const { records } = by
   await refuseUnfitPartner(records, create.againstId)

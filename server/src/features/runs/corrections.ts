@@ -8,7 +8,7 @@ import { addTests, removeTest } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
 import { findRun } from './find-run.ts'
 import { finishedTest } from './finished-test.ts'
-import { askedTargetOf, insertTubs, lockOpenRun, lockRun, readDelivery, refuseOddWeights } from './service.ts'
+import { askedTargetOf, lockOpenRun, lockRun, readDelivery, refuseOddWeights, tubsOf } from './service.ts'
 
 /** A reason with who gave it, and when. */
 function saidBy({ person: { id, name } }: Actor, reason: string) {
@@ -60,7 +60,7 @@ export async function correctRun(by: Actor, runId: string, correction: z.infer<t
     })
     if (isOtherSheet) {
       await tx.tubs.destroy({ runId })
-      await insertTubs(tx, by, { id: runId, itemId: item.id, target, received, pieces }, sheet)
+      await tx.tubs.bulkCreate(await tubsOf(tx, by, { id: runId, itemId: item.id, target, received, pieces }, sheet))
     } else {
       for (const { key, portion } of run.sheet.outputs) {
         if (portion?.askedAtReceiving) await tx.tubs.update({ targetTenths: askedTargetOf(portion, target) }, { runId, outputKey: key })

@@ -14,7 +14,7 @@ import { type Actor, hasRole } from '../../http/access.ts'
 import { createOnce, found, recordChange, refuseStale } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { findCutSheet } from '../cut-sheets/service.ts'
-import { findItem } from '../prices/items.ts'
+import { findItem, findItemAlone } from '../prices/items.ts'
 import { findQuoteOf } from '../prices/quotes.ts'
 import { refuseUnknownSupplier } from '../prices/suppliers.ts'
 import { putAwayRest, recostRun } from '../walk-in/put-away.ts'
@@ -32,19 +32,21 @@ type RunCreate = z.infer<typeof runCreate>
 /** Starts a run, with the prices, rates and limits that are in force now, and a tub for every output of its sheet. */
 export async function startRun(by: Actor, create: RunCreate): Promise<Run> {
   const { records } = by
-  const first = await findRun(records, create.id)
-  if (first) return first
+  const find = () => findRun(records, create.id)
+  if (await records.runs.findOne({ attributes: ['id'], where: { id: create.id }, raw: true })) return found(await find())
   const { sheet, quote, partner } = await readDelivery(records, create)
   await refuseOddWeights(records, by, create, sheet)
   const temperature = decideTemperature(by, create)
+  const tubs = await tubsOf(records, by, create, sheet)
   return createOnce(
     records,
     () =>
+      // the run's number is the kitchen's: who takes the next waits for this one, so that all else is read before
       records.transaction(async (tx) => {
         await insertRun(tx, by, create, { sheet, quoteId: quote.id, partner, temperature })
-        await insertTubs(tx, by, create, sheet)
+        await tx.tubs.bulkCreate(tubs)
       }),
-    () => findRun(records, create.id),
+    find,
   )
 }
 
@@ -52,13 +54,15 @@ type Delivery = Pick<RunCreate, 'itemId' | 'cutSheetId' | 'supplierId' | 'billed
 
 /** What a delivery names, read from the kitchen's lists; refuses what does not go together. */
 export async function readDelivery(records: KitchenRecords, { itemId, cutSheetId, supplierId }: Delivery) {
-  const item = await findItem(records, itemId)
+  const [item, sheet, quote] = await Promise.all([
+    findItemAlone(records, itemId),
+    findCutSheet(records, cutSheetId),
+    findQuoteOf(records, itemId, supplierId),
+    supplierId === null ? undefined : refuseUnknownSupplier(records, supplierId),
+  ])
   if (item?.kind !== 'whole') throw refuseField('itemId', 'Choose something this kitchen buys whole.')
-  const sheet = await findCutSheet(records, cutSheetId)
   if (!sheet) throw refuseField('cutSheetId', 'Choose a cut sheet of this kitchen.')
   if (sheet.body.animal !== item.animal) throw refuseField('cutSheetId', `That sheet is for ${sheet.body.animal}, not ${item.animal}.`)
-  if (supplierId !== null) await refuseUnknownSupplier(records, supplierId)
-  const quote = await findQuoteOf(records, item.id, supplierId)
   if (!quote) throw refuseField('itemId', 'This item has no price yet: a manager can add a quote under Kitchen, Prices.', 'no-quote')
   const partnerId = await readyCutFor(records, item, sheet)
   const partner = partnerId === null ? undefined : await findItem(records, partnerId)
@@ -78,7 +82,7 @@ export async function refuseOddWeights(records: KitchenRecords, by: Actor, deliv
 }
 
 /** The ready-cut item that the portions of a way of cutting stand against: as the kitchen said for it, else for the item. */
-async function readyCutFor(records: KitchenRecords, item: Item, sheet: CutSheet): Promise<string | null> {
+async function readyCutFor(records: KitchenRecords, item: Pick<Item, 'id' | 'againstId'>, sheet: CutSheet): Promise<string | null> {
   const way = await records.waysOfCutting.findOne({ where: { itemId: item.id, cutSheetId: sheet.id } })
   return way?.parts[portionOutput(sheet.body.outputs)?.key ?? '']?.readyCutId ?? item.againstId
 }
@@ -152,31 +156,31 @@ async function insertRun(
 }
 
 /** Tubs expect what the yield book says, and take over the values that the kitchen last gave the same outputs of the same sheet. */
-export async function insertTubs(
-  tx: KitchenRecords,
+export async function tubsOf(
+  records: KitchenRecords,
   by: Actor,
   create: Pick<RunCreate, 'id' | 'itemId' | 'target' | 'received' | 'pieces'>,
   sheet: CutSheet,
-): Promise<void> {
-  const remembered = await rememberedValues(tx, sheet.id, create.id)
+) {
   const next = { items: create.pieces, grams: gramsOf(create.received.tenths) / create.pieces }
-  const expected = await expectShares(tx, by.kitchen, create.itemId, sheet, next)
-  await tx.tubs.bulkCreate(
-    sheet.body.outputs.map(({ key, name, role, destination, portion, typicalPct }, index) => ({
-      id: uuidv7(),
-      runId: create.id,
-      position: index + 1,
-      outputKey: key,
-      name,
-      role,
-      destination,
-      targetTenths: portion ? askedTargetOf(portion, create.target) : null,
-      toleranceTenths: portion ? Math.round(portion.toleranceGrams * 10) : null,
-      typicalPct: expected.get(key) ?? typicalPct,
-      valuePerKg: remembered.get(key)?.valuePerKg ?? null,
-      separableCost: remembered.get(key)?.separableCost ?? 0,
-    })),
-  )
+  const [remembered, expected] = await Promise.all([
+    rememberedValues(records, sheet.id, create.id),
+    expectShares(records, by.kitchen, create.itemId, sheet, next),
+  ])
+  return sheet.body.outputs.map(({ key, name, role, destination, portion, typicalPct }, index) => ({
+    id: uuidv7(),
+    runId: create.id,
+    position: index + 1,
+    outputKey: key,
+    name,
+    role,
+    destination,
+    targetTenths: portion ? askedTargetOf(portion, create.target) : null,
+    toleranceTenths: portion ? Math.round(portion.toleranceGrams * 10) : null,
+    typicalPct: expected.get(key) ?? typicalPct,
+    valuePerKg: remembered.get(key)?.valuePerKg ?? null,
+    separableCost: remembered.get(key)?.separableCost ?? 0,
+  }))
 }
 
 /** The target of portions: the run's own where it was asked, else the sheet's. */
@@ -197,8 +201,10 @@ async function rememberedValues(tx: KitchenRecords, cutSheetId: string, exceptRu
     raw: true,
   })
   const last = latest?.id === exceptRunId ? next : latest
-  const tubs = last ? await listTubs(tx, last.id) : []
-  return new Map(tubs.map(({ key, valuePerKg, separableCost }) => [key, { valuePerKg, separableCost }]))
+  if (!last) return new Map<string | null, never>()
+  const attributes = ['outputKey', 'valuePerKg', 'separableCost']
+  const tubs = await tx.tubs.findAll({ attributes, where: { runId: last.id }, raw: true })
+  return new Map(tubs.map(({ outputKey: key, valuePerKg, separableCost }) => [key, { valuePerKg, separableCost }]))
 }
 
 export async function addTub(by: Actor, runId: string, { id, name, role }: z.infer<typeof tubCreate>): Promise<Tub> {
