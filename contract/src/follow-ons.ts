@@ -75,6 +75,10 @@ export type FollowOnSheetEntry = z.infer<typeof followOnSheetEntry>
 export const followOnSheetCreate = z.object({ id, body: followOnSheetBody })
 export const followOnSheetChange = z.object({ version, body: followOnSheetBody, isRetired: z.boolean().default(false) })
 
+/** A lot whose cost moved when the run that it came of was put right. */
+export const movedCost = z.object({ lotId: id, number: z.int(), name: z.string(), before: z.number(), after: z.number() })
+export type MovedCost = z.infer<typeof movedCost>
+
 /** What is kept of a raw cut when it is cooked, by the kitchen's own cooking tests. */
 export const cookingTest = z.object({ outputKey: z.string(), animal: z.string().nullable(), keptPct: z.number(), tests: z.int() })
 export type CookingTest = z.infer<typeof cookingTest>

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { FollowOn, Trace } from '@fleam/contract/follow-ons'
+import type { FollowOn, MovedCost, Trace } from '@fleam/contract/follow-ons'
 import type { Run } from '@fleam/contract/runs'
 import type { Lot, LotWithMoves } from '@fleam/contract/walk-in'
 import { seededRandom } from '@fleam/core/random/seeded-random'
@@ -299,6 +299,10 @@ describe('follow-ons', () => {
     expect(dearer).toBeGreaterThan((lot.cost ?? 0) * 1.5)
     const after = await lotNow(fried.outputs[0]?.id ?? '')
     expect(after.cost).toBeCloseTo((dearer + 0.2 + labour) / 2, 9)
+    const { entries: moved } = (await kitchen.cook.ask('GET', `/runs/${run.id}/moved-costs`)).body as unknown as { entries: MovedCost[] }
+    const [, , last] = moved
+    expect(moved.map(({ name }) => name)).toEqual(['Centre steaks', 'House grind', 'Patties'])
+    expect(last).toMatchObject({ before: expect.closeTo((mince?.cost ?? 0) / 2, 9), after: after.cost })
   })
 
   test('of two outputs each carries its own when it is split later; struck, what went in lies where it lay', async () => {

@@ -1,4 +1,4 @@
-import { type ReactNode, useId } from 'react'
+import { type KeyboardEvent, type ReactNode, useId } from 'react'
 import Form from 'react-bootstrap/Form'
 import ToggleButton from 'react-bootstrap/ToggleButton'
 import ToggleButtonGroup from 'react-bootstrap/ToggleButtonGroup'
@@ -46,12 +46,28 @@ interface TextFieldProps {
   autoFocus?: boolean
   onBlur?: () => void
   placeholder?: string
+  /** The Enter key does this instead of sending the form, as where a scanner types. */
+  onEnter?: () => void
 }
 
-export function TextField({ label, value, onChange, error, hint, type = 'text', ...rest }: TextFieldProps) {
+export function TextField({ label, value, onChange, error, hint, onEnter, type = 'text', ...rest }: TextFieldProps) {
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key !== 'Enter' || !onEnter) return
+    event.preventDefault()
+    onEnter()
+  }
   return (
     <Field label={label} error={error} hint={hint}>
-      {(ids) => <Form.Control {...ids} {...rest} type={type} value={value} onChange={(event) => onChange(event.target.value)} />}
+      {(ids) => (
+        <Form.Control
+          {...ids}
+          {...rest}
+          type={type}
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+          onKeyDown={onKeyDown}
+        />
+      )}
     </Field>
   )
 }

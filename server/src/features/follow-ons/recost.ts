@@ -1,4 +1,4 @@
-import type { FollowOnFigures } from '@fleam/contract/follow-ons'
+import type { FollowOnFigures, MovedCost } from '@fleam/contract/follow-ons'
 import { type FollowOnCost, followOnCost } from '@fleam/core/follow-ons/follow-on-cost'
 import { gramsOf } from '@fleam/core/quantities/weight'
 import type { KitchenRecords } from '../../db/records.ts'
@@ -60,21 +60,45 @@ export const figuresOf = ({ carried, gross, credit, net, yieldPct }: FollowOnCos
   yieldPct,
 })
 
-/** Costs everything that came of these lots anew, through any number of stages; lots are made of older ones, so it ends. */
-export async function recostMadeOf(tx: KitchenRecords, lotIds: readonly string[]): Promise<void> {
-  if (lotIds.length === 0) return
+/**
+ * Costs everything that came of these lots anew, through any number of stages; lots are made of older ones, so it ends.
+ * @returns whose cost moved
+ */
+export async function recostMadeOf(tx: KitchenRecords, lotIds: readonly string[]): Promise<MovedCost[]> {
+  if (lotIds.length === 0) return []
   const takes = await tx.lotMoves.findAll({
     attributes: ['followOnId'],
     where: { lotId: [...lotIds], kind: 'take', takenFor: 'follow-on' },
   })
   const ids = [...new Set(takes.flatMap(({ followOnId }) => (followOnId ? [followOnId] : [])))]
-  const changed: string[] = []
-  for (const row of await tx.followOns.findAll({ where: { id: ids, status: 'finished' } })) changed.push(...(await costLots(tx, row)))
-  await recostMadeOf(tx, changed)
+  const moved: MovedCost[] = []
+  for (const row of await tx.followOns.findAll({ where: { id: ids, status: 'finished' } })) moved.push(...(await costLots(tx, row)))
+  return [
+    ...moved,
+    ...(await recostMadeOf(
+      tx,
+      moved.map(({ lotId }) => lotId),
+    )),
+  ]
 }
 
-/** Gives the outputs of a finished follow-on what they cost. @returns their ids */
-export async function costLots(tx: KitchenRecords, row: FollowOnRow): Promise<string[]> {
+/** A hundredth of the smallest coin is no move. */
+const leastMove = 0.0001
+
+/** Keeps what lots cost. @returns those that had another cost before */
+export async function keepCosts(tx: KitchenRecords, lots: readonly LotRow[], costOf: (lot: LotRow) => number): Promise<MovedCost[]> {
+  const moved: MovedCost[] = []
+  for (const lot of lots) {
+    const { id: lotId, number, name, cost: before } = lot
+    const after = costOf(lot)
+    await tx.lots.save(lot, { cost: after })
+    if (before !== null && Math.abs(after - before) > leastMove) moved.push({ lotId, number, name, before, after })
+  }
+  return moved
+}
+
+/** Gives the outputs of a finished follow-on what they cost. @returns those whose cost moved */
+export async function costLots(tx: KitchenRecords, row: FollowOnRow): Promise<MovedCost[]> {
   const lots = await tx.lots.findAll({ where: { followOnId: row.id } })
   const said = new Map(row.body.outputs.map((output) => [output.id, output]))
   // what was split off later is of an output that is said
@@ -86,9 +110,6 @@ export async function costLots(tx: KitchenRecords, row: FollowOnRow): Promise<st
   })
   const cost = costOfFollowOn(row, await inputsOf(tx, [row.id]), outputs)
   const perTenth = new Map(cost.outputs.map(({ id, cost: whole }) => [id, whole / (said.get(id)?.tenths ?? 1)]))
-  for (const lot of lots) {
-    await tx.lots.save(lot, { cost: (perTenth.get(lot.tubId ?? '') ?? 0) * lot.packedTenths })
-  }
   await tx.followOns.save(row, { figures: figuresOf(cost) })
-  return lots.map(({ id }) => id)
+  return keepCosts(tx, lots, (lot) => (perTenth.get(lot.tubId ?? '') ?? 0) * lot.packedTenths)
 }

@@ -119,10 +119,6 @@ async function namesOf(records: KitchenRecords, lines: readonly { personId: stri
   return ({ personId }) => found(names.get(personId))
 }
 
-export async function listTubs(records: KitchenRecords, runId: string): Promise<Tub[]> {
-  return (await records.tubs.findAll({ where: { runId }, order: ['position', 'id'] })).map((row) => toTub(row))
-}
-
 /** @param kindOf what its sheet calls the kind of an output; a run's tubs alone are asked for it */
 export function toTub(row: TubRow, kindOf: KindOf = () => undefined): Tub {
   return {

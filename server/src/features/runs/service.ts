@@ -21,7 +21,7 @@ import { putAwayRest, recostRun } from '../walk-in/put-away.ts'
 import { expectShares } from '../yield-book/service.ts'
 import { addTests } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
-import { findRun, listTubs, toDefect, toTub } from './find-run.ts'
+import { findRun, toDefect, toTub } from './find-run.ts'
 import { finishedTest } from './finished-test.ts'
 import type { RunRow } from './run.model.ts'
 import { takeRunNumber } from './run-number.ts'
@@ -291,7 +291,9 @@ export async function finishRun(by: Actor, runId: string, finish: z.infer<typeof
     await noteChanged(tx, by, runId, 'status')
     const finished = found(await findRun(tx, runId))
     await putAwayRest(tx, by, finished)
-    await recostRun(tx, finished)
+    const moved = await recostRun(tx, finished)
+    if (moved.length > 0)
+      await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 're-costed', before: undefined, after: { moved } })
     return finished
   })
 }

@@ -1,3 +1,4 @@
+import type { MovedCost } from '@fleam/contract/follow-ons'
 import type { Run, Tub } from '@fleam/contract/runs'
 import type { Lot, PortionsEaten, PutAway, ThrownAway } from '@fleam/contract/walk-in'
 import { dayOf } from '@fleam/core/quantities/house-day'
@@ -11,7 +12,7 @@ import type { KitchenRecords } from '../../db/records.ts'
 import type { Actor } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
-import { recostMadeOf } from '../follow-ons/recost.ts'
+import { keepCosts, recostMadeOf } from '../follow-ons/recost.ts'
 import { takeLotNumber } from '../runs/run-number.ts'
 import { findLots, standOf } from './find-lots.ts'
 import { packedLine, todayOf } from './move-lot.ts'
@@ -177,29 +178,43 @@ export async function writeOffLots(tx: KitchenRecords, by: Actor, runId: string)
   }
 }
 
-/** What the lots of a run cost, now that it is finished, or has been put right; and what was made of them. */
-export async function recostRun(tx: KitchenRecords, run: Run): Promise<void> {
+/** What the lots of a run cost, now that it is finished, or has been put right; and what was made of them. @returns what moved */
+export async function recostRun(tx: KitchenRecords, run: Run): Promise<MovedCost[]> {
   const lots = await tx.lots.findAll({ where: { runId: run.id } })
-  if (lots.length === 0) return
+  if (lots.length === 0) return []
   const { outputs } = sharedTestOfRun(run).test
   const totals = totalsByTub(run.weighings)
-  for (const row of lots) {
-    const tenths = totals.get(row.tubId ?? '')?.tenths ?? 0
-    const cost = outputs.find(({ id }) => id === row.tubId)?.cost ?? 0
-    await tx.lots.save(row, { cost: tenths > 0 ? (cost * row.packedTenths) / tenths : 0 })
-  }
-  await recostMadeOf(
+  const moved = await keepCosts(tx, lots, ({ tubId, packedTenths }) => {
+    const tenths = totals.get(tubId ?? '')?.tenths ?? 0
+    const cost = outputs.find(({ id }) => id === tubId)?.cost ?? 0
+    return tenths > 0 ? (cost * packedTenths) / tenths : 0
+  })
+  const made = await recostMadeOf(
     tx,
     lots.map(({ id }) => id),
   )
+  // what is made of the same lot by two ways was costed twice: it moved from the first to the last
+  const byLot = new Map<string, MovedCost>()
+  for (const one of [...moved, ...made]) byLot.set(one.lotId, { ...one, before: byLot.get(one.lotId)?.before ?? one.before })
+  return [...byLot.values()]
 }
 
-/** What was thrown away in the last weeks, in money, by week, kind and reason. */
+/** What moved when a run was put right last. */
+export async function listMovedCosts({ records }: Actor, runId: string): Promise<MovedCost[]> {
+  const [last] = await records.auditTrail.findAll({
+    where: { subject: 'run', subjectId: runId, action: 're-costed' },
+    order: [['id', 'DESC']],
+    limit: 1,
+  })
+  return (last?.after as { moved?: MovedCost[] } | undefined)?.moved ?? []
+}
+
 /** Portions of which some were thrown away, in so many weeks. */
 export async function listPortionsEaten({ records }: Actor, weeks: number): Promise<PortionsEaten[]> {
   return records.select<PortionsEaten>(portionsThrownAway, { since: new Date(Date.now() - weeks * 7 * 86_400_000) })
 }
 
+/** What was thrown away in the last weeks, in money, by week, kind and reason. */
 export async function listThrownAway({ records }: Actor, weeks: number): Promise<ThrownAway[]> {
   const since = new Date(Date.now() - weeks * 7 * 86_400_000)
   return records.select<ThrownAway>(thrownAwayByWeek, { since })

@@ -1,4 +1,4 @@
-import { recall, recalled, type Trace, trace } from '@fleam/contract/follow-ons'
+import { movedCost, recall, recalled, type Trace, trace } from '@fleam/contract/follow-ons'
 import { lot, lotMoveCreate, lotUndo, lotWithMoves, portionsEaten, putAway, thrownAway } from '@fleam/contract/walk-in'
 import type { FastifyReply, FastifyRequest } from 'fastify'
 import * as z from 'zod'
@@ -9,7 +9,7 @@ import { findRun } from '../runs/find-run.ts'
 import { noteExchange } from '../security/security-events.ts'
 import { findLot, findLots, listLots } from './find-lots.ts'
 import { moveLot, undoMove } from './move-lot.ts'
-import { listPortionsEaten, listThrownAway, putAway as putAwayLots } from './put-away.ts'
+import { listMovedCosts, listPortionsEaten, listThrownAway, putAway as putAwayLots } from './put-away.ts'
 import { recallLot } from './recall.ts'
 import { traceLots, traceSupplierLot, writeTraceCsv } from './trace.ts'
 
@@ -89,6 +89,15 @@ export const walkInRoutes: Routes = (app) => {
       const by = signedIn(request)
       const run = found(await findRun(by.records, request.params.id))
       return reply.code(201).send({ entries: await putAwayLots(by, run, request.body) })
+    },
+  )
+  app.get(
+    '/api/v1/runs/:id/moved-costs',
+    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: z.object({ entries: z.array(movedCost) }) } } },
+    async (request) => {
+      const by = signedIn(request)
+      found(await by.records.runs.findOne({ attributes: ['id'], where: { id: request.params.id }, raw: true }))
+      return { entries: await listMovedCosts(by, request.params.id) }
     },
   )
   const ofWeeks = z.object({ weeks: z.coerce.number().int().min(1).max(104).default(12) })

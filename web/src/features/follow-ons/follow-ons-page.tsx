@@ -2,7 +2,7 @@ import type { FollowOn } from '@fleam/contract/follow-ons'
 import { followOnCreate } from '@fleam/contract/follow-ons'
 import type { Lot } from '@fleam/contract/walk-in'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
@@ -17,11 +17,14 @@ import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { amountHint, amountText, tenthsTyped } from '../walk-in/amounts.ts'
+import { lotInCode } from '../walk-in/lot-in-code.ts'
 import { useLots } from '../walk-in/use-lots.ts'
 import '../walk-in/walk-in.scss'
 import { WalkInTabs } from '../walk-in/walk-in-tabs.tsx'
 import { OpenTile } from './open-tile.tsx'
 import { useSheets } from './use-sheets.ts'
+
+const ScanCode = lazy(() => import('../../ui/scan-code.tsx').then((module) => ({ default: module.ScanCode })))
 
 /** What is made of what came off: what simmers, dries and rests, and what it came to. */
 export function Page() {
@@ -131,7 +134,9 @@ function StartPanel({ onClose }: { onClose: () => void }) {
     send: (request) => send<FollowOn>('POST', '/follow-ons', request),
   })
   const sheet = sheetOf(form.watch('sheet'))
-  const fitting = usable.filter(({ kind }) => isAll || sheet.madeOf.length === 0 || sheet.madeOf.includes(kind))
+  const fitting = usable.filter(
+    ({ id: lotId, kind }) => isAll || lotId in chosen || sheet.madeOf.length === 0 || sheet.madeOf.includes(kind),
+  )
   async function start(event: React.FormEvent) {
     event.preventDefault()
     const made = await submit()
@@ -166,6 +171,7 @@ function StartPanel({ onClose }: { onClose: () => void }) {
           <Caution key={words}>{house(words)}</Caution>
         ))}
         <h3>Of what</h3>
+        <LabelField lots={usable} onLot={(lot) => setChosen({ ...chosen, [lot.id]: chosen[lot.id] ?? '' })} />
         {fitting.length === 0 && <Empty title="Nothing of that kind lies in the walk-in." />}
         <ul className="plain-list">
           {fitting.map((lot) => (
@@ -205,5 +211,49 @@ function StartPanel({ onClose }: { onClose: () => void }) {
         </Button>
       </Form>
     </SidePanel>
+  )
+}
+
+/** A label read by the camera, by a scanner that types, or a lot's number typed: it goes in. */
+function LabelField({ lots, onLot }: { lots: readonly Lot[]; onLot: (lot: Lot) => void }) {
+  const [text, setText] = useState('')
+  const [trouble, setTrouble] = useState<string>()
+  const [isScanning, setScanning] = useState(false)
+  function take(code: string): string | undefined {
+    const id = lotInCode(code)
+    const lot = lots.find((one) => one.id === id || String(one.number) === code.trim())
+    if (!lot) return 'No lot of that label lies there that may be used.'
+    onLot(lot)
+    setText('')
+    return undefined
+  }
+  return (
+    <div className="fields">
+      <TextField
+        label="Scan a label, or type a lot’s number"
+        value={text}
+        onChange={setText}
+        error={trouble}
+        autoComplete="off"
+        onEnter={() => setTrouble(take(text))}
+      />
+      <Button variant="plain" onClick={() => setScanning(true)}>
+        By the camera
+      </Button>
+      {isScanning && (
+        <Suspense>
+          <ScanCode
+            title="Hold the label before the camera"
+            of="label"
+            onClose={() => setScanning(false)}
+            onCode={(code) => {
+              const why = take(code)
+              if (!why) setScanning(false)
+              return why
+            }}
+          />
+        </Suspense>
+      )}
+    </div>
   )
 }

@@ -1,3 +1,4 @@
+import type { MovedCost } from '@fleam/contract/follow-ons'
 import type { Lot } from '@fleam/contract/walk-in'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
@@ -29,8 +30,35 @@ export function RunLots({ runId }: { runId: string }) {
           </li>
         ))}
       </ul>
+      <Moved runId={runId} />
       <Labels lots={data} />
       <WaitingLabels />
     </section>
+  )
+}
+
+/** Whose cost moved when the run was put right last: its lots, and all that was made of them. */
+function Moved({ runId }: { runId: string }) {
+  const { money } = useUnits()
+  const { data = [] } = useQuery({
+    queryKey: ['moved-costs', runId],
+    queryFn: async () => (await get<{ entries: MovedCost[] }>(`/runs/${runId}/moved-costs`)).entries,
+    staleTime: 0,
+  })
+  if (data.length === 0) return null
+  return (
+    <>
+      <h3>Moved when it was put right</h3>
+      <ul className="plain-list">
+        {data.map(({ lotId, number, name, before, after }) => (
+          <li key={lotId}>
+            <Link to={`/walk-in/${lotId}`}>
+              {name}, lot {number}
+            </Link>{' '}
+            {money(before)} → <b>{money(after)}</b>
+          </li>
+        ))}
+      </ul>
+    </>
   )
 }

@@ -20,7 +20,7 @@ import { useLots } from './use-lots.ts'
 import './walk-in.scss'
 import { WalkInTabs } from './walk-in-tabs.tsx'
 
-const ScanLabel = lazy(() => import('./scan-label.tsx').then((module) => ({ default: module.ScanLabel })))
+const ScanCode = lazy(() => import('../../ui/scan-code.tsx').then((module) => ({ default: module.ScanCode })))
 
 const orders = [
   { value: 'date', label: 'Use first' },
@@ -92,7 +92,9 @@ export function Page() {
       <ThrownAwayChart />
       {isScanning && (
         <Suspense>
-          <ScanLabel
+          <ScanCode
+            title="Hold the label before the camera"
+            of="label"
             onClose={() => setScanning(false)}
             onCode={(code) => {
               const scanned = lotInCode(code)
