@@ -72,7 +72,7 @@ async function readCodes(
 ): Promise<() => void> {
   const { BarcodeDetector } = globalThis as { BarcodeDetector?: DetectorClass }
   const known = await BarcodeDetector?.getSupportedFormats().catch(() => [])
-  if (!BarcodeDetector || !detector.every((format) => known?.includes(format))) {
+  if (!BarcodeDetector || !detector.every((format) => (known ?? ([] as string[])).includes(format))) {
     const reader = new BrowserMultiFormatReader()
     reader.possibleFormats = zxing
     const controls = await reader.decodeFromConstraints(camera, video, (result) => result && onText(result.getText()))
