@@ -1,4 +1,5 @@
 import { measureDrawFrames, measureDraws, measureParts } from './compare.ts'
+import { measureContenders } from './contenders.ts'
 import { measureCore, measureLiveFigures } from './core.ts'
 import { measureLive } from './live.ts'
 import { measureLog, measureManyRuns } from './log.ts'
@@ -17,6 +18,7 @@ const rows: Measured[] = [
   ...(await measureLiveFigures()),
   ...(await measurePlan()),
   ...(await measureDraws()),
+  ...(await measureContenders()),
   ...(await measureStart()),
 ]
 const server = await startServer()

@@ -173,6 +173,8 @@ export const runCreate = delivery.extend({
     .default(null),
   byPiece: z.boolean().default(false),
   fish: fishCheck.nullable().default(null),
+  /** The lot that lay whole in the walk-in and is cut now. */
+  fromLotId: id.nullable().default(null),
   startedAt: moment,
 })
 

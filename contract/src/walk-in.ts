@@ -4,6 +4,7 @@ import * as z from 'zod'
 import { amountUnit } from './calc.ts'
 import { animal } from './prices.ts'
 import { day, id, line, moment, note, stamp } from './primitives.ts'
+import { wholeOf } from './receiving.ts'
 
 export const keptKind = z.enum(keptKinds)
 export const lotState = z.enum(['chilled', 'frozen', 'thawed'])
@@ -57,6 +58,8 @@ export const lot = z.object({
   /** Where it comes from: a run or a follow-on. */
   run: z.object({ id, number: z.int(), item: z.string() }).nullable(),
   followOn: z.object({ id, number: z.int() }).nullable(),
+  /** What was bought, where it lies there whole and waits to be cut. */
+  whole: wholeOf.nullable().default(null),
   /** The supplier's lot that it leads back to. */
   supplierLot: z.string(),
   by: named,
@@ -77,8 +80,8 @@ export const lotHappening = z
       kind: z.literal('take'),
       tenths: some,
       portions: somePortions,
-      /** A follow-on takes for itself, when it is started. */
-      takenFor: z.enum(takenFor).exclude(['follow-on']),
+      /** A follow-on and a run take for themselves, when they are started. */
+      takenFor: z.enum(takenFor).exclude(['follow-on', 'run']),
       /** The dish, or why it was thrown away. */
       note: z.union([reason, z.literal('')]).default(''),
     }),

@@ -51,6 +51,7 @@ export const yieldTestRecord = z.object({
   sheetNumber: z.int(),
   pieces: z.int(),
   receivedTenths: z.int(),
+  billedTenths: z.int(),
   minutes: z.number().nullable(),
   unaccountedPct: z.number(),
   shares: z.record(z.string(), z.number()),

@@ -26,6 +26,8 @@ const functions: Documented[] = files.flatMap((file) =>
 
 /** Functions of a whole run, case, sheet or plan: an example of one line cannot hold one. Each has tests of its own. */
 const ofWholeThings = new Set([
+  'drawGroupMeans',
+  'whichContender',
   'makeOrBuy',
   'yieldTest',
   'openCase',

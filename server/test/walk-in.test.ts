@@ -4,7 +4,7 @@ import type { Run } from '@fleam/contract/runs'
 import type { Lot, LotWithMoves } from '@fleam/contract/walk-in'
 import { seededRandom } from '@fleam/core/random/seeded-random'
 import { daysAfter } from '@fleam/core/walk-in/use-by'
-import { type Answer, finishedRun, runRequest, stockedKitchen, stockKitchen, weighingRequest } from './kitchen.ts'
+import { type Answer, finishedRun, runRequest, type Stocked, stockedKitchen, stockKitchen, weighingRequest } from './kitchen.ts'
 
 const { test_, kitchen } = stockedKitchen()
 const at = () => new Date().toISOString()
@@ -518,4 +518,80 @@ test('a day’s food-safety record: received, measured, kept, thrown away, clean
   ])
   expect((await own.cook.ask('GET', '/safety-record?day=yesterday')).status).toBe(400)
   expect((await own.cook.ask('GET', `/safety-record?day=${daysAfter(today(), -1)}`)).body.lines).toEqual([])
+})
+
+describe('boxes that wait whole', () => {
+  const box = (own: Stocked, changes: object = {}) => ({
+    id: randomUUID(),
+    itemId: own.itemId,
+    supplierId: own.supplierId,
+    billedTenths: 29_500,
+    tenths: 29_360,
+    pieces: 1,
+    supplierLot: 'H132',
+    place: 'Walk-in shelf',
+    at: at(),
+    ...changes,
+  })
+  const cutOf = (own: Stocked, lotId: string) =>
+    runRequest(own, { billed: '2950 g', received: '2936 g', weightsChecked: true, fromLotId: lotId, lot: 'H132' })
+
+  test('a box lies there with its dates until a run cuts it; the run is traced to it; discarded, it lies there again', async () => {
+    const own = await stockKitchen(test_)
+    const create = box(own, { useBy: daysAfter(today(), 2) })
+    const [first] = await Promise.all([own.cook.ask('POST', '/lots', create), own.cook.ask('POST', '/lots', create)])
+    expect(first.body).toMatchObject({
+      name: 'Tenderloin',
+      leftTenths: 29_360,
+      useBy: daysAfter(today(), 2),
+      whole: { pieces: 1, billedTenths: 29_500 },
+    })
+    expect(lotsIn(await own.cook.ask('GET', '/lots'))).toHaveLength(1)
+    const run = (await own.cook.ask('POST', '/runs', cutOf(own, create.id))).body as unknown as Run
+    expect((await own.cook.ask('GET', `/lots/${create.id}`)).body.leftTenths).toBe(0)
+    const again = await own.cook.ask('POST', '/runs', cutOf(own, create.id))
+    expect([again.status, again.body.type]).toEqual([409, 'urn:fleam:problem:lot-refused'])
+    const trace = (await own.cook.ask('GET', '/traces?supplierLot=H132')).body as unknown as Trace
+    expect(
+      trace.flows.map(({ from, to }) => [trace.nodes.find(({ id }) => id === from)?.what, trace.nodes.find(({ id }) => id === to)?.what]),
+    ).toEqual(
+      expect.arrayContaining([
+        ['delivery', 'lot'],
+        ['lot', 'run'],
+      ]),
+    )
+    await own.lead.ask('POST', `/runs/${run.id}/discard`, { version: run.version, reason: 'the wrong loin' })
+    expect((await own.cook.ask('GET', `/lots/${create.id}`)).body.leftTenths).toBe(29_360)
+    const discarded = (await own.cook.ask('GET', `/runs/${run.id}`)).body as unknown as Run
+    await own.lead.ask('POST', `/runs/${run.id}/reopen`, { version: discarded.version, reason: 'it was the right one' })
+    expect((await own.cook.ask('GET', `/lots/${create.id}`)).body.leftTenths).toBe(0)
+  })
+
+  test('a warm box says what was done, and it is on the day’s record; past its date it is not put away', async () => {
+    const own = await stockKitchen(test_)
+    const refused = async (changes: object) => (await own.cook.ask('POST', '/lots', box(own, changes))).body.errors?.[0]?.field
+    expect([
+      await refused({ coreTempC: 9 }),
+      await refused({ useBy: daysAfter(today(), -1) }),
+      await refused({ itemId: randomUUID() }),
+    ]).toEqual([...['action', 'useBy', 'itemId']])
+    await own.cook.ask('POST', '/lots', box(own, { coreTempC: 9, action: 'iced at once, cut today' }))
+    const { lines } = (await own.cook.ask('GET', `/safety-record?day=${today()}`)).body as unknown as {
+      lines: { what: string; isOut: boolean }[]
+    }
+    expect(lines).toMatchObject([{ what: 'receiving', isOut: true }])
+  })
+
+  test('a number on a box is matched to an item once, by supplier; said again, the last word holds', async () => {
+    const own = await stockKitchen(test_)
+    const say = (changes: object = {}) =>
+      own.cook.ask('PUT', '/box-items', { gtin: '09501101530003', supplierId: own.supplierId, itemId: own.itemId, ...changes })
+    await say()
+    await say()
+    await say({ supplierId: null })
+    const { entries } = (await own.cook.ask('GET', '/box-items')).body as unknown as { entries: object[] }
+    expect(entries).toHaveLength(2)
+    expect((await say({ gtin: '123' })).body.errors?.[0]?.field).toBe('gtin')
+    expect((await say({ itemId: randomUUID() })).body.errors?.[0]?.field).toBe('itemId')
+  })
 })

@@ -6,6 +6,8 @@ export interface Random {
   normal(mean: number, sd: number): number
   /** Student-t with so many degrees of freedom, scaled and moved. */
   studentT(mean: number, scale: number, degreesOfFreedom: number): number
+  /** Gamma of this shape, its scale 1. */
+  gamma(shape: number): number
   pick<Entry>(entries: readonly Entry[]): Entry
 }
 
@@ -34,6 +36,7 @@ export function seededRandom(seed: number): Random {
   return {
     next,
     normal,
+    gamma,
     studentT: (mean, scale, degreesOfFreedom) => {
       const chiSquare = 2 * gamma(degreesOfFreedom / 2)
       return mean + (scale * normal(0, 1)) / Math.sqrt(chiSquare / degreesOfFreedom)

@@ -12,7 +12,7 @@ export interface LotStand extends Clock {
   isBlocked: boolean
 }
 
-export const takenFor = ['dish', 'follow-on', 'staff', 'thrown away'] as const
+export const takenFor = ['dish', 'follow-on', 'run', 'staff', 'thrown away'] as const
 export type TakenFor = (typeof takenFor)[number]
 
 /** What can happen to a lot. */

@@ -23,6 +23,7 @@ import { defineSafetyNotes } from '../features/safety/safety-note.model.ts'
 import { defineSecurityEvents } from '../features/security/security-event.model.ts'
 import { defineSessions } from '../features/session/session.model.ts'
 import { defineTablets } from '../features/tablets/tablet.model.ts'
+import { defineBoxItems } from '../features/walk-in/box-item.model.ts'
 import { defineLots } from '../features/walk-in/lot.model.ts'
 import { defineLotMoves } from '../features/walk-in/lot-move.model.ts'
 import { defineCutTotals } from '../features/yield-book/cut-total.model.ts'
@@ -62,6 +63,7 @@ export function defineModels(sequelize: Sequelize) {
     cutTotals: defineCutTotals(sequelize),
     outputTotals: defineOutputTotals(sequelize),
     waysOfCutting: defineWaysOfCutting(sequelize),
+    boxItems: defineBoxItems(sequelize),
     lots: defineLots(sequelize),
     lotMoves: defineLotMoves(sequelize),
     followOns: defineFollowOns(sequelize),

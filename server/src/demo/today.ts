@@ -38,6 +38,7 @@ export async function fillToday(records: KitchenRecords, today: Date, kitchen: {
     temperature: null,
     weightsChecked: true,
     fish: null,
+    fromLotId: null,
     startedAt: ago(14),
   })
   const cut: readonly [output: string, grams: number][] = [
@@ -76,6 +77,7 @@ export async function fillToday(records: KitchenRecords, today: Date, kitchen: {
     temperature: null,
     weightsChecked: true,
     fish: null,
+    fromLotId: null,
     startedAt: ago(5),
   })
 

@@ -5,6 +5,7 @@ import type { CookingTest, FollowOn, FollowOnSheetEntry, SavedValue } from '@fle
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { Person, Session } from '@fleam/contract/people'
 import type { Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
+import type { BoxItem } from '@fleam/contract/receiving'
 import { mayAs } from '@fleam/contract/roles'
 import type { Run } from '@fleam/contract/runs'
 import type { Lot, PortionsEaten, ThrownAway } from '@fleam/contract/walk-in'
@@ -48,6 +49,7 @@ export const lotsQuery = listOf<Lot>('lots', '/lots')
 export const followOnsQuery = listOf<FollowOn>('follow-ons', '/follow-ons')
 export const followOnSheetsQuery = listOf<FollowOnSheetEntry>('follow-on-sheets', '/follow-on-sheets')
 export const savedValuesQuery = listOf<SavedValue>('saved-values', '/saved-values')
+export const boxItemsQuery = listOf<BoxItem>('box-items', '/box-items')
 export const cookingTestsQuery = listOf<CookingTest>('cooking-tests', '/cooking-tests')
 export const portionsEatenQuery = listOf<PortionsEaten>('portions-eaten', '/portions-eaten')
 export const thrownAwayQuery = listOf<ThrownAway>('thrown-away', '/thrown-away')

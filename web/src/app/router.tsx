@@ -64,6 +64,11 @@ export const openRouter = () =>
                   lazy: page(() => import('../features/compare/item-parts-page.tsx')),
                 },
                 { path: 'compare/steps', ...named('Is a step worth it'), lazy: page(() => import('../features/compare/steps-page.tsx')) },
+                {
+                  path: 'compare/suppliers',
+                  ...named('Which supplier'),
+                  lazy: page(() => import('../features/compare/suppliers-page.tsx')),
+                },
                 { path: 'compare/portion', ...named('Compare'), lazy: page(() => import('../features/compare/portion-page.tsx')) },
                 {
                   path: 'compare/kept/:id',
@@ -98,6 +103,7 @@ export const openRouter = () =>
                   ...named('Food-safety record'),
                   lazy: page(() => import('../features/safety/day-record-page.tsx')),
                 },
+                { path: 'receive/boxes', ...named('Receive boxes'), lazy: page(() => import('../features/runs/boxes-page.tsx')) },
                 { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
                 { path: 'kitchen/prices', ...named('Prices'), lazy: page(() => import('../features/prices/prices-page.tsx')) },
                 { path: 'kitchen/people', ...named('People'), lazy: page(() => import('../features/people/people-page.tsx')) },

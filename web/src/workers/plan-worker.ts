@@ -1,3 +1,4 @@
+import { whichContender } from '@fleam/core/contenders/which-contender'
 import { InputError } from '@fleam/core/input-error'
 import { nextSlice } from '@fleam/core/plan/next-slice'
 import { planAround } from '@fleam/core/plan/plan-around'
@@ -6,6 +7,7 @@ import { planAround } from '@fleam/core/plan/plan-around'
 const jobs = {
   planAround: ({ input, heldCm }: { input: Parameters<typeof planAround>[0]; heldCm: readonly number[] }) => planAround(input, heldCm),
   nextSlice,
+  whichContender,
 }
 export type PlanJobs = typeof jobs
 export type PlanJob = keyof PlanJobs

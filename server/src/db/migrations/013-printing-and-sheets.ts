@@ -3,7 +3,7 @@ import type { SchemaStep } from './schema-step.ts'
 const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin'
 const table = 'ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci'
 
-/** A kitchen's own ways of making something, labels on their way to a printer, and what else a day's safety record has. */
+/** A kitchen's own ways of making something, labels on their way to a printer, boxes that lie there whole, and what else a day's safety record has. */
 export const printingAndSheets: SchemaStep = {
   name: '013-printing-and-sheets',
   statements: [
@@ -33,6 +33,18 @@ export const printingAndSheets: SchemaStep = {
       KEY label_prints_of_kitchen (kitchen_id, asked_at),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
+    `CREATE TABLE IF NOT EXISTS box_items (
+      kitchen_id ${id} NOT NULL,
+      gtin CHAR(14) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+      supplier_id VARCHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL DEFAULT '',
+      item_id ${id} NOT NULL,
+      PRIMARY KEY (kitchen_id, gtin, supplier_id),
+      FOREIGN KEY (kitchen_id) REFERENCES kitchens (id),
+      FOREIGN KEY (item_id) REFERENCES items (id)
+    ) ${table}`,
+    `ALTER TABLE lots ADD COLUMN IF NOT EXISTS item_id ${id} NULL, ADD COLUMN IF NOT EXISTS supplier_id ${id} NULL,
+      ADD COLUMN IF NOT EXISTS pieces INT NULL, ADD COLUMN IF NOT EXISTS billed_tenths INT NULL`,
+    `ALTER TABLE lot_moves ADD COLUMN IF NOT EXISTS run_id ${id} NULL, ADD KEY IF NOT EXISTS lot_moves_of_run (run_id)`,
     `CREATE TABLE IF NOT EXISTS safety_notes (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,

@@ -4,6 +4,7 @@ import type { Actor } from '../../http/access.ts'
 import { found, recordChange, refuseStale } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
 import { writeOffLots } from '../walk-in/put-away.ts'
+import { returnOfRun, takeAgainForRun } from '../walk-in/whole-lots.ts'
 import { addTests, removeTest } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
 import { findRun } from './find-run.ts'
@@ -81,6 +82,7 @@ export async function discardRun(by: Actor, runId: string, { version, reason }: 
     refuseStale(version, run)
     await tx.runs.save(row, { status: 'discarded', discarded: saidBy(by, reason) })
     await writeOffLots(tx, by, runId)
+    await returnOfRun(tx, by, runId)
     await recordChange(tx, by, { subject: 'run', subjectId: runId, action: 'discarded', before: undefined, after: { reason } })
     await noteChanged(tx, by, runId, 'status')
     return found(await findRun(tx, runId))
@@ -93,6 +95,7 @@ export async function reopenRun(by: Actor, runId: string, reopen: z.infer<typeof
     const { row, run } = await lockRun(tx, runId)
     refuseStale(reopen.version, run)
     if (run.status !== 'finished' && run.status !== 'discarded') throw new ProblemError('run-open')
+    if (run.status === 'discarded') await takeAgainForRun(tx, by, { id: runId, itemId: run.item.id })
     const test = isTest(run) ? finishedTest(row, run.cutSheet.id, run) : undefined
     await tx.runs.save(row, {
       status: 'open',

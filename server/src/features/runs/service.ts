@@ -18,6 +18,7 @@ import { findItem, findItemAlone } from '../prices/items.ts'
 import { findQuoteOf } from '../prices/quotes.ts'
 import { refuseUnknownSupplier } from '../prices/suppliers.ts'
 import { putAwayRest, recostRun } from '../walk-in/put-away.ts'
+import { takeForRun } from '../walk-in/whole-lots.ts'
 import { expectShares } from '../yield-book/service.ts'
 import { addTests } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
@@ -45,6 +46,7 @@ export async function startRun(by: Actor, create: RunCreate): Promise<Run> {
       records.transaction(async (tx) => {
         await insertRun(tx, by, create, { sheet, quoteId: quote.id, partner, temperature })
         await tx.tubs.bulkCreate(tubs)
+        if (create.fromLotId) await takeForRun(tx, by, create.fromLotId, { id: create.id, itemId: create.itemId, at: create.startedAt })
       }),
     find,
   )

@@ -7,7 +7,7 @@ import type { PersonRow } from '../people/person.model.ts'
 export interface SafetyNoteRow extends Model<InferAttributes<SafetyNoteRow>, InferCreationAttributes<SafetyNoteRow>> {
   id: string
   kitchenId: string
-  kind: (typeof safetyNoteKinds)[number]
+  kind: (typeof safetyNoteKinds)[number] | 'receiving'
   about: string
   celsius: number | null
   /** The kitchen's limit then, °C. */

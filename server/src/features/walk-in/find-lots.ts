@@ -38,10 +38,16 @@ export function toLot(row: LotRow): Lot {
     cost: row.cost,
     run: row.runId && run ? { id: row.runId, number: run.number, item: run.item?.name ?? '' } : null,
     followOn: row.followOnId && followOn ? { id: row.followOnId, number: followOn.number } : null,
+    whole: wholeOf(row),
     supplierLot: row.supplierLot,
     by: { id: personId, name: found(person).name },
     packedAt: packedAt.toISOString(),
   }
+}
+
+function wholeOf({ itemId, supplierId = null, pieces, billedTenths }: LotRow): Lot['whole'] {
+  if (!itemId) return null
+  return { itemId, supplierId, pieces: pieces ?? 1, billedTenths: billedTenths ?? 0 }
 }
 
 export const standOf = ({ kind, leftTenths, leftPortions, place, state, useBy, chilledDaysLeft, isBlocked }: LotRow): LotStand => ({

@@ -27,6 +27,8 @@ export interface LotMoveRow extends Model<InferAttributes<LotMoveRow>, InferCrea
   note: string
   undoesId: string | null
   followOnId: string | null
+  /** The run that cuts what lay there whole. */
+  runId: CreationOptional<string | null>
   /** What was taken carried, in the kitchen's currency. */
   cost: number | null
   /** How the lot stood, for undoing. */
@@ -53,6 +55,7 @@ export const defineLotMoves = (sequelize: Sequelize) =>
       note: { type: DataTypes.STRING(200), allowNull: false },
       undoesId: uuid,
       followOnId: uuid,
+      runId: uuid,
       cost: DataTypes.DOUBLE,
       stoodBefore: DataTypes.JSON,
       personId: { type: uuid, allowNull: false },

@@ -28,6 +28,11 @@ export interface LotRow extends Model<InferAttributes<LotRow>, InferCreationAttr
   /** Which output of its run or follow-on it is of: a tub, or the lot that it was split off. */
   tubId: string | null
   followOnId: string | null
+  /** What was bought, where it lies there whole. */
+  itemId: CreationOptional<string | null>
+  supplierId: CreationOptional<string | null>
+  pieces: CreationOptional<number | null>
+  billedTenths: CreationOptional<number | null>
   supplierLot: string
   unit: Lot['unit']
   packedTenths: number
@@ -65,6 +70,10 @@ export const defineLots = (sequelize: Sequelize) =>
       runId: uuid,
       tubId: uuid,
       followOnId: uuid,
+      itemId: uuid,
+      supplierId: uuid,
+      pieces: DataTypes.INTEGER,
+      billedTenths: DataTypes.INTEGER,
       supplierLot: { type: DataTypes.STRING(40), allowNull: false },
       unit: { type: DataTypes.ENUM('g', 'ml', 'piece'), allowNull: false },
       packedTenths: { type: DataTypes.INTEGER, allowNull: false },

@@ -123,6 +123,7 @@ export async function undoMove(by: Actor, lotId: string, { id, moveId, at, perso
           throw refuse('That is not taken back: count what is there, or take it out with the reason.')
         if (forLeads.has(move.kind as LotHappening['kind']) && !hasRole(by.person, 'lead'))
           throw new ProblemError('role-too-low', { detail: 'A lead keeps, blocks and releases.' })
+        if (move.runId) throw refuse('It is being cut: discard its run, and it lies here again.')
         if (move.followOnId) {
           const made = await tx.followOns.findOne({ attributes: ['status', 'number'], where: { id: move.followOnId } })
           if (made?.status === 'finished')

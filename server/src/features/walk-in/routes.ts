@@ -1,4 +1,5 @@
 import { movedCost, recall, recalled, type Trace, trace } from '@fleam/contract/follow-ons'
+import { boxItem, wholeLotCreate } from '@fleam/contract/receiving'
 import { lot, lotMoveCreate, lotUndo, lotWithMoves, portionsEaten, putAway, thrownAway } from '@fleam/contract/walk-in'
 import type { FastifyReply, FastifyRequest } from 'fastify'
 import * as z from 'zod'
@@ -12,6 +13,7 @@ import { moveLot, undoMove } from './move-lot.ts'
 import { listMovedCosts, listPortionsEaten, listThrownAway, putAway as putAwayLots } from './put-away.ts'
 import { recallLot } from './recall.ts'
 import { traceLots, traceSupplierLot, writeTraceCsv } from './trace.ts'
+import { listBoxItems, putWholeAway, rememberBoxItem } from './whole-lots.ts'
 
 const lots = z.object({ entries: z.array(lot) })
 const ofSupplierLot = z.object({ supplierLot: z.string().min(1).max(40) })
@@ -21,6 +23,19 @@ export const walkInRoutes: Routes = (app) => {
   app.get('/api/v1/lots', { config: { access: 'cook' }, schema: { response: { 200: lots } } }, async (request) => ({
     entries: await listLots(signedIn(request).records),
   }))
+  app.post(
+    '/api/v1/lots',
+    { config: { access: 'cook' }, schema: { body: wholeLotCreate, response: { 201: lot } } },
+    async (request, reply) => reply.code(201).send(await putWholeAway(signedIn(request), request.body)),
+  )
+  app.get(
+    '/api/v1/box-items',
+    { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(boxItem) }) } } },
+    async (request) => ({ entries: await listBoxItems(signedIn(request).records) }),
+  )
+  app.put('/api/v1/box-items', { config: { access: 'cook' }, schema: { body: boxItem, response: { 200: boxItem } } }, async (request) =>
+    rememberBoxItem(signedIn(request), request.body),
+  )
   app.get(
     '/api/v1/lots/:id',
     { config: { access: 'cook' }, schema: { params: idParams, response: { 200: lotWithMoves } } },

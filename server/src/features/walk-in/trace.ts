@@ -1,5 +1,6 @@
 import type { Trace, TraceNode } from '@fleam/contract/follow-ons'
 import type { Lot } from '@fleam/contract/walk-in'
+import { Op } from 'sequelize'
 import type { KitchenRecords } from '../../db/records.ts'
 import { csvLine } from '../../http/csv.ts'
 import { findLots } from './find-lots.ts'
@@ -44,7 +45,6 @@ export async function traceLots(
     }
     if (lot.followOn) flows.push({ from: lot.followOn.id, to: lot.id, tenths: lot.packedTenths, unit: lot.unit, cost: lot.cost })
   }
-  await addRuns(records, nodes, flows)
   const followOnIds = [...new Set([...lots.values()].flatMap(({ followOn }) => (followOn ? [followOn.id] : [])))]
   const taken = [...takes.values()]
   const madeIds = [...new Set([...followOnIds, ...taken.flatMap(({ followOnId }) => (followOnId ? [followOnId] : []))])]
@@ -68,14 +68,17 @@ export async function traceLots(
     if (!lot) continue
     const tenths = -move.tenths
     const cost = lot.cost === null ? null : (lot.cost * tenths) / lot.packedTenths
-    const to = move.followOnId ?? move.id
-    if (!move.followOnId) {
+    const to = move.followOnId ?? move.runId ?? move.id
+    if (move.runId) nodes.set(move.runId, { id: move.runId, what: 'run', name: '', ...unread })
+    else if (!move.followOnId) {
       const name = move.takenFor === 'dish' ? move.note || 'A dish' : move.takenFor === 'staff' ? 'Staff' : `Thrown away: ${move.note}`
       const at = move.at.toISOString()
       nodes.set(to, { id: to, what: 'taken', name, lot: null, tenths, unit: lot.unit, cost, at, by: move.person?.name ?? '' })
     }
     flows.push({ from: lot.id, to, tenths, unit: lot.unit, cost })
   }
+  await addRuns(records, nodes, flows, new Set(taken.flatMap(({ runId }) => runId ?? [])))
+  addDeliveries(lots, nodes, flows)
   return { start, nodes: [...nodes.values()], flows }
 }
 
@@ -84,7 +87,8 @@ function lotNode(lot: Lot): TraceNode {
   return { id, what: 'lot', name: `${name} (lot ${number})`, lot, tenths, unit, cost, at, by: by.name }
 }
 
-async function addRuns(records: KitchenRecords, nodes: Map<string, TraceNode>, flows: Flow[]): Promise<void> {
+/** @param ofWhole runs that cut what lay there whole: it came from there, and not from the door */
+async function addRuns(records: KitchenRecords, nodes: Map<string, TraceNode>, flows: Flow[], ofWhole: ReadonlySet<string>): Promise<void> {
   const ids = [...nodes.values()].filter(({ what }) => what === 'run').map(({ id }) => id)
   if (ids.length === 0) return
   const runs = await records.runs.findAll({
@@ -109,10 +113,22 @@ async function addRuns(records: KitchenRecords, nodes: Map<string, TraceNode>, f
       at,
       by: cook?.name ?? '',
     })
+    if (ofWhole.has(id)) continue
     const delivery = `delivery ${supplier?.name ?? ''} ${lot || id}`
     const name = `${supplier?.name ?? 'Supplier not noted'}${lot ? `, lot ${lot}` : ''}`
     nodes.set(delivery, { id: delivery, what: 'delivery', name, lot: null, tenths: null, unit: null, cost: null, at, by: '' })
     flows.push({ from: delivery, to: id, tenths, unit: 'g', cost: null })
+  }
+}
+
+/** What lies there whole came through the door. */
+function addDeliveries(lots: ReadonlyMap<string, Lot>, nodes: Map<string, TraceNode>, flows: Flow[]): void {
+  for (const { id, whole, supplierLot, packedTenths: tenths, packedAt: at, cost } of lots.values()) {
+    if (!whole) continue
+    const delivery = `delivery ${supplierLot || id}`
+    const name = supplierLot ? `Delivery, lot ${supplierLot}` : 'Delivery'
+    nodes.set(delivery, { id: delivery, what: 'delivery', name, lot: null, tenths: null, unit: null, cost: null, at, by: '' })
+    flows.push({ from: delivery, to: id, tenths, unit: 'g', cost })
   }
 }
 
@@ -131,9 +147,16 @@ async function spread(
     const found = await findLots(records, { id: next })
     for (const lot of found) lots.set(lot.id, lot)
     const madeOf =
-      way === 'down' ? { lotId: next } : { followOnId: [...new Set(found.flatMap(({ followOn }) => (followOn ? [followOn.id] : [])))] }
+      way === 'down'
+        ? { lotId: next }
+        : {
+            [Op.or]: [
+              { followOnId: [...new Set(found.flatMap(({ followOn }) => followOn?.id ?? []))] },
+              { runId: [...new Set(found.flatMap(({ run }) => run?.id ?? []))] },
+            ],
+          }
     const moves = await records.lotMoves.findAll({
-      where: { ...madeOf, kind: ['take', 'undo'] },
+      where: { ...madeOf, kind: ['take', 'undo'] } as never,
       include: [{ association: 'person', attributes: ['name'] }],
       order: ['sequence'],
     })
@@ -142,15 +165,18 @@ async function spread(
     for (const move of standing) takes.set(move.id, move)
     const reached =
       way === 'down'
-        ? await lotsMadeBy(records, [...new Set(standing.flatMap(({ followOnId }) => (followOnId ? [followOnId] : [])))])
+        ? [
+            ...(await lotsMadeBy(records, 'followOnId', [...new Set(standing.flatMap(({ followOnId }) => followOnId ?? []))])),
+            ...(await lotsMadeBy(records, 'runId', [...new Set(standing.flatMap(({ runId }) => runId ?? []))])),
+          ]
         : standing.map(({ lotId }) => lotId)
     next = [...new Set(reached)].filter((id) => !seen.has(id))
   }
 }
 
-async function lotsMadeBy(records: KitchenRecords, followOnIds: readonly string[]): Promise<string[]> {
-  if (followOnIds.length === 0) return []
-  return (await records.lots.findAll({ attributes: ['id'], where: { followOnId: [...followOnIds] }, raw: true })).map(({ id }) => id)
+async function lotsMadeBy(records: KitchenRecords, of: 'followOnId' | 'runId', ids: readonly string[]): Promise<string[]> {
+  if (ids.length === 0) return []
+  return (await records.lots.findAll({ attributes: ['id'], where: { [of]: [...ids] }, raw: true })).map(({ id }) => id)
 }
 
 /** All that came of a supplier's lot, and what of it is still being cut. */

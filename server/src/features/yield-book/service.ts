@@ -125,7 +125,18 @@ export async function listTests(
   const versions = await records.cutSheetVersions.findAll({ where: { cutSheetId } })
   const versionOf = new Map(versions.map((version) => [version.id, version]))
   const newest = await records.runs.findAll({
-    attributes: ['id', 'number', 'startedAt', 'cutSheetVersionId', 'pieces', 'receivedTenths', 'minutes', 'unaccountedPct', 'leftOut'],
+    attributes: [
+      'id',
+      'number',
+      'startedAt',
+      'cutSheetVersionId',
+      'pieces',
+      'receivedTenths',
+      'billedTenths',
+      'minutes',
+      'unaccountedPct',
+      'leftOut',
+    ],
     where: { itemId, status: 'finished', cutSheetVersionId: [...versionOf.keys()] },
     indexHints: [{ type: IndexHints.FORCE, values: ['runs_of_item'] }],
     include: [
@@ -167,6 +178,7 @@ export async function listTests(
       sheetNumber: number,
       pieces: run.pieces,
       receivedTenths: run.receivedTenths,
+      billedTenths: run.billedTenths,
       minutes: run.minutes,
       unaccountedPct: run.unaccountedPct ?? 0,
       shares: Object.fromEntries((byRun.shares.get(run.id) ?? []).map((row) => [row.outputKey, row.sharePct])),

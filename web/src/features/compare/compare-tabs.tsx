@@ -4,6 +4,7 @@ const parts = [
   { to: '/compare', name: 'Cut or buy', end: true },
   { to: '/compare/parts', name: 'Value in parts' },
   { to: '/compare/steps', name: 'Is a step worth it' },
+  { to: '/compare/suppliers', name: 'Which supplier' },
 ]
 
 /** The parts of the Compare place. */

@@ -1,9 +1,10 @@
 import { type Run, type RunSummary, runCreate } from '@fleam/contract/runs'
+import type { Lot } from '@fleam/contract/walk-in'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate, useSearchParams } from 'react-router'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useHasRole, useKitchen } from '../../api/queries.ts'
@@ -22,6 +23,8 @@ export function Page() {
   const items = useQuery(itemsQuery)
   const sheets = useQuery(cutSheetsQuery)
   const suppliers = useQuery(suppliersQuery)
+  const lotId = useSearchParams()[0].get('lot') ?? ''
+  const lot = useQuery({ queryKey: ['lot', lotId], queryFn: () => get<Lot>(`/lots/${lotId}`), enabled: lotId !== '' })
   const trouble = items.error ?? sheets.error ?? suppliers.error
   if (trouble) {
     return (
@@ -44,7 +47,10 @@ export function Page() {
       </main>
     )
   }
-  return <ReceiveForm whole={whole} sheets={sheets.data} suppliers={suppliers.data} />
+  if (lotId !== '' && lot.isPending) return <Loading what="the lot" />
+  return (
+    <ReceiveForm key={lotId} whole={whole} sheets={sheets.data} suppliers={suppliers.data} lot={lot.data?.whole ? lot.data : undefined} />
+  )
 }
 
 type Lists = {
@@ -53,7 +59,20 @@ type Lists = {
   suppliers: Awaited<ReturnType<NonNullable<typeof suppliersQuery.queryFn>>>
 }
 
-function ReceiveForm({ whole, sheets, suppliers }: Lists) {
+/** What lay there whole, as it came and as it weighs now. */
+function fieldsOfLot({ whole, leftTenths, supplierLot }: Lot, weight: (tenths: number) => string) {
+  const { itemId = '', supplierId, billedTenths = leftTenths, pieces = 1 } = whole ?? {}
+  return {
+    itemId,
+    supplierId: supplierId ?? '',
+    lot: supplierLot,
+    billed: weight(billedTenths),
+    received: weight(leftTenths),
+    pieces: String(pieces),
+  }
+}
+
+function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | undefined }) {
   const { withUnit, weight, price, defaultUnit } = useUnits()
   const { limits } = useKitchen().settings
   const navigate = useNavigate()
@@ -62,9 +81,9 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
   const isManager = useHasRole('manager')
   const [isAdding, setAdding] = useState(false)
   const { submit, field, form, refusalOf, message, busy } = useRequestForm({
-    start: firstFields(whole, suppliers),
+    start: { ...firstFields(whole, suppliers), ...(lot ? fieldsOfLot(lot, weight) : {}) },
     schema: runCreate,
-    keepAs: 'receive',
+    keepAs: lot ? undefined : 'receive',
     toRequest: (fields): object => {
       const sheet = sheetOf(fields.cutSheetId)
       return {
@@ -86,6 +105,7 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
         target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
         byPiece: fields.weighed === 'by-piece',
         fish: kinds ? fishCheckOf(fields.fish, kinds) : null,
+        fromLotId: lot?.id ?? null,
         startedAt: new Date().toISOString(),
       }
     },
@@ -134,7 +154,12 @@ function ReceiveForm({ whole, sheets, suppliers }: Lists) {
   return (
     <main className="page receive">
       <Form className="sheet" onSubmit={start}>
-        <h1>Receive and weigh in</h1>
+        <h1>{lot ? `Cut lot ${lot.number}` : 'Receive and weigh in'}</h1>
+        {!lot && (
+          <p className="under-title">
+            <Link to="/receive/boxes">Scan boxes</Link> where they carry a GS1 code: item, weight, lot and dates are read from it.
+          </p>
+        )}
         <div className="fields">
           <SelectField
             label="What came"

@@ -110,6 +110,11 @@ function Facts({ lot }: { lot: Lot }) {
         <Link className="btn btn-plain" to={`/walk-in/trace/${lot.id}`}>
           Where from, where to
         </Link>
+        {lot.whole && lot.leftTenths > 0 && (
+          <Link className="btn btn-act" to={`/receive?lot=${lot.id}`}>
+            Cut it
+          </Link>
+        )}
         {lot.run && (
           <Link className="btn btn-plain" to={`/runs/${lot.run.id}`}>
             Run {lot.run.number}
