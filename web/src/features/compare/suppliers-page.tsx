@@ -72,14 +72,12 @@ function Cuts({ sources }: { sources: Sources }) {
   return (
     <>
       <section className="sheet stack no-print">
-        <div className="fields">
-          <SelectField
-            label="Cut"
-            value={chosen.key}
-            onChange={(key) => set('cut', key)}
-            options={cuts.map(({ key, item, sheet }) => ({ value: key, label: `${item.name}: ${sheet.body.name}` }))}
-          />
-        </div>
+        <SelectField
+          label="Cut"
+          value={chosen.key}
+          onChange={(key) => set('cut', key)}
+          options={cuts.map(({ key, item, sheet }) => ({ value: key, label: `${item.name}: ${sheet.body.name}` }))}
+        />
         <Choice
           label="Between"
           value={kind}
@@ -203,7 +201,7 @@ function Answer({ kind, answer, contenders, tests, mainKeys }: AnswerProps) {
                   <td>{interval(one.mainPct, (value) => percentText(value))}</td>
                   <td>{interval(one.minutesPerKg, (value) => fromPerKg(value).toFixed(1))}</td>
                   <td>{interval(one.costPerKg, perWeight)}</td>
-                  {isSure && <td>{percentText(one.cheapest * 100, 0)}</td>}
+                  {isSure && <td>{sureness(one.cheapest)}</td>}
                 </tr>
               )
             })}
@@ -226,12 +224,15 @@ function Answer({ kind, answer, contenders, tests, mainKeys }: AnswerProps) {
     const rival = next === undefined ? undefined : found[next]
     if (!dearer || !rival) return ''
     if (isSure)
-      return `${name}: mains cost ${perWeight(winner.costPerKg.mean)}, ${perWeight(dearer.mean)} less a ${perUnit} than with ${nameOf.get(rival.id)} (nine in ten: ${perWeight(dearer.low)} to ${perWeight(dearer.high)}). That it is the cheapest holds with ${percentText(winner.cheapest * 100, 0)}.`
+      return `${name}: mains cost ${perWeight(winner.costPerKg.mean)}, ${perWeight(dearer.mean)} less a ${perUnit} than with ${nameOf.get(rival.id)} (nine in ten: ${perWeight(dearer.low)} to ${perWeight(dearer.high)}). That it is the cheapest holds with ${sureness(winner.cheapest)}.`
     const sd = ((dearer.high - dearer.low) / 3.29) * Math.sqrt(1 / (1 / winner.tests + 1 / rival.tests))
     const more = testsToTell({ difference: dearer.mean, sd, tests: [winner.tests, rival.tests] })
-    return `The ${words.many} cannot be told apart by their cost yet: the likeliest, ${name}, holds with ${percentText(winner.cheapest * 100, 0)}, and below ${percentText(surenessOfRanking * 100, 0)} there is no ranking. ${more === undefined ? 'They seem alike.' : `If they are as far apart as they seem, ${counted(more, words.delivery, words.delivery === 'delivery' ? 'deliveries' : 'runs')} more of each would tell.`}`
+    return `The ${words.many} cannot be told apart by their cost yet: the likeliest, ${name}, holds with ${sureness(winner.cheapest)}, and below ${percentText(surenessOfRanking * 100, 0)} there is no ranking. ${more === undefined ? 'They seem alike.' : `If they are as far apart as they seem, ${counted(more, words.delivery, words.delivery === 'delivery' ? 'deliveries' : 'runs')} more of each would tell.`}`
   }
 }
+
+/** Draws never show that something is certain. */
+const sureness = (share: number) => (share > 0.99 ? 'over 99 %' : share < 0.01 ? 'under 1 %' : percentText(share * 100, 0))
 
 /** What buying all of the last quarter from the cheapest would have saved. */
 function Saved({ answer, tests, mainKeys }: { answer: WhichContender; tests: readonly YieldTestRecord[]; mainKeys: readonly string[] }) {
