@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { amountUnit } from './calc.ts'
 import { jointCostMethod, role } from './cut-sheets.ts'
+import { animal } from './prices.ts'
 import { amount, id, line, moment, note, stamp, version } from './primitives.ts'
 import { allergen, keptKind, lot } from './walk-in.ts'
 
@@ -26,6 +27,7 @@ const words = (most: number) => z.array(line(200)).max(most, `At most ${most} li
 export const followOnSheetBody = z.object({
   name: line(60),
   madeOf: z.array(keptKind).max(20),
+  animals: z.array(animal).max(4).optional(),
   added: z.array(z.object({ name: line(80), pctOfInput: z.number().min(0).max(500).optional() })).max(20),
   outputs: z
     .array(

@@ -9,6 +9,8 @@ export interface FollowOnSheet {
   name: string
   /** Kinds of lots that it is usually made of. */
   madeOf: readonly KeptKind[]
+  /** Of which animals; of any where there is none. */
+  animals?: readonly string[] | undefined
   added: readonly { name: string; pctOfInput?: number | undefined }[]
   outputs: readonly {
     name: string
@@ -49,11 +51,13 @@ const stock = (
   minutes: number,
   low: number,
   high: number,
+  animals: readonly string[],
   steps: readonly string[],
 ): FollowOnSheet => ({
   key,
   name,
   madeOf: ['bones and carcasses'],
+  animals,
   added: [{ name: 'Water' }, { name: 'Vegetables', pctOfInput: 12 }],
   outputs: [
     { name, role: 'main', unit: 'ml', kind: 'stock', yieldPct: range(typical * 0.9, typical, Math.round(typical * 1.15)), per: 'input' },
@@ -71,23 +75,50 @@ const stock = (
 
 /** What comes with Fleam: usual yields and times, which a kitchen's own follow-ons show beside. */
 export const followOnSheets: readonly FollowOnSheet[] = [
-  stock('white-stock', 'White poultry stock', 100, 15, 3, 5, [
-    'Rinse bones and carcass, cut to fit the pot.',
-    'Cover with cold water, bring up slowly, skim.',
-    'Vegetables in the last hour; never boil it hard.',
-    'Strain without pressing, skim the fat, cool at once.',
-  ]),
-  stock('brown-stock', 'Brown stock', 100, 25, 6, 12, [
-    'Roast the bones one to two hours until brown, not black.',
-    'Pour off the fat, deglaze the tray, cover with cold water.',
-    'Simmer, skim, vegetables roasted with the bones.',
-    'Strain, skim, cool at once.',
-  ]),
-  stock('fish-stock', 'Fish stock', 100, 15, 0.5, 0.75, [
-    'Heads without gills, frames rinsed of blood.',
-    'Cover with cold water, simmer thirty to forty-five minutes: longer turns it bitter.',
-    'Strain, cool at once.',
-  ]),
+  stock(
+    'white-stock',
+    'White poultry stock',
+    100,
+    15,
+    3,
+    5,
+    ['bird'],
+    [
+      'Rinse bones and carcass, cut to fit the pot.',
+      'Cover with cold water, bring up slowly, skim.',
+      'Vegetables in the last hour; never boil it hard.',
+      'Strain without pressing, skim the fat, cool at once.',
+    ],
+  ),
+  stock(
+    'brown-stock',
+    'Brown stock',
+    100,
+    25,
+    6,
+    12,
+    ['bird', 'beef', 'lamb'],
+    [
+      'Roast the bones one to two hours until brown, not black.',
+      'Pour off the fat, deglaze the tray, cover with cold water.',
+      'Simmer, skim, vegetables roasted with the bones.',
+      'Strain, skim, cool at once.',
+    ],
+  ),
+  stock(
+    'fish-stock',
+    'Fish stock',
+    100,
+    15,
+    0.5,
+    0.75,
+    ['fish'],
+    [
+      'Heads without gills, frames rinsed of blood.',
+      'Cover with cold water, simmer thirty to forty-five minutes: longer turns it bitter.',
+      'Strain, cool at once.',
+    ],
+  ),
   {
     key: 'rendered-fat',
     name: 'Rendered fat',

@@ -20,6 +20,15 @@ const seed = 90_211
 const dishes = ['Steak, chips, marrow', 'Carvery', 'Sunday lunch', 'Bar menu', 'Staff canteen order', 'Wedding trial']
 const reasons = ['past its date', 'dried out', 'left over from service', 'dropped']
 
+const ofLoin = ({ run, kind }: Lot) => kind === 'raw cuts' && /tenderloin/i.test(run?.item ?? '')
+/** What is made into something else. */
+const kept = {
+  legs: ({ animal, kind, name }: Lot) => animal === 'bird' && kind === 'raw poultry' && /leg|thigh/i.test(name),
+  fat: ({ animal, kind, name }: Lot) => animal === 'bird' && kind === 'raw poultry' && /^fat/i.test(name),
+  dried: (lot: Lot) => ofLoin(lot) && /centre|steak/i.test(lot.name) && lot.leftTenths > 4000,
+  log: (lot: Lot) => ofLoin(lot) && /tail|head|ears|muscle/i.test(lot.name),
+}
+
 /** What the last weeks' runs left in the cold, what became of it, and what is made of it just now. */
 export async function fillWalkIn(
   records: KitchenRecords,
@@ -35,6 +44,7 @@ export async function fillWalkIn(
     order: ['startedAt'],
     raw: true,
   })
+  const packed: { lot: Lot; at: Date }[] = []
   for (const run of await findRuns(
     records,
     rows.map(({ id }) => id),
@@ -42,9 +52,13 @@ export async function fillWalkIn(
     const at = new Date(run.finishedAt ?? run.startedAt)
     await putAwayRest(records, cook, run, at)
     await recostRun(records, run)
-    const daysAgo = (today.getTime() - at.getTime()) / (24 * hour)
-    for (const lot of await findLots(records, { runId: run.id })) await useUp(records, cook, lot, at, daysAgo, random)
+    for (const lot of await findLots(records, { runId: run.id })) packed.push({ lot, at })
   }
+  const day = todayOf(cook, today)
+  // the newest of each that something is made of below is kept back for it, whatever the hour
+  const keptBack = new Set(Object.values(kept).map((is) => packed.findLast(({ lot }) => lot.useBy >= day && is(lot))?.lot.id))
+  for (const { lot, at } of packed)
+    if (!keptBack.has(lot.id)) await useUp(records, cook, lot, at, (today.getTime() - at.getTime()) / (24 * hour), random)
   for (const [hours, kind, about, celsius, action] of [
     [9, 'cold store', 'Walk-in', 3.4, ''],
     [8.8, 'cold store', 'Service fridge', 7.1, 'Door stood open: shut, 4.2 °C half an hour later'],
@@ -194,7 +208,7 @@ async function makeThings(records: KitchenRecords, cook: Actor, lead: Actor, tod
       outputs: [output('brown-stock', 0, Math.round(grams * 9.7)), output('brown-stock', 2, Math.round(grams * 7.2))],
     })
   }
-  const fat = await there(({ kind, name }) => kind === 'raw poultry' && /^fat/i.test(name))
+  const fat = await there(kept.fat)
   if (fat.length > 0) {
     const grams = gramsOf(fat)
     const rendered = await start(cook, 'rendered-fat', 'Rendered fat', whole(fat), hoursAgo(26), 2)
@@ -213,9 +227,7 @@ async function makeThings(records: KitchenRecords, cook: Actor, lead: Actor, tod
       ],
     })
   }
-  const loin = await there(({ run, kind }) => kind === 'raw cuts' && /tenderloin/i.test(run?.item ?? ''))
-  const log = loin.findLast(({ name }) => /tail|head|ears|muscle/i.test(name))
-  const dried = loin.findLast(({ name, leftTenths }) => /centre|steak/i.test(name) && leftTenths > 4000)
+  const [log, dried] = [(await there(kept.log)).at(-1), (await there(kept.dried)).at(-1)]
   if (log) await start(lead, 'bonded-log', 'Bonded log of ends', [{ lotId: log.id, tenths: null }], hoursAgo(3), 9)
   if (dried) {
     const days = 12
@@ -231,7 +243,7 @@ async function makeThings(records: KitchenRecords, cook: Actor, lead: Actor, tod
       await weighFollowOn(lead, cut.id, { ...nothing, id: uuidv7(), tenths, at: hoursAgo(24 * daysAgo) })
     }
   }
-  const [legs] = await there(({ animal, kind, name }) => animal === 'bird' && kind === 'raw poultry' && /leg|thigh/i.test(name))
+  const legs = (await there(kept.legs)).at(-1)
   if (legs) {
     const roulade = await start(cook, 'galantine', 'Stuffed legs, rolled', [{ lotId: legs.id, tenths: null }], hoursAgo(14), 13)
     await check(cook, roulade.id, 'look', 'Tied every 3 cm, no air under the film', null, 13.5)

@@ -134,9 +134,9 @@ function StartPanel({ onClose }: { onClose: () => void }) {
     send: (request) => send<FollowOn>('POST', '/follow-ons', request),
   })
   const sheet = sheetOf(form.watch('sheet'))
-  const fitting = usable.filter(
-    ({ id: lotId, kind }) => isAll || lotId in chosen || sheet.madeOf.length === 0 || sheet.madeOf.includes(kind),
-  )
+  const isOf = ({ kind, animal }: Lot) =>
+    (sheet.madeOf.length === 0 || sheet.madeOf.includes(kind)) && (!sheet.animals || animal === null || sheet.animals.includes(animal))
+  const fitting = usable.filter((lot) => isAll || lot.id in chosen || isOf(lot))
   async function start(event: React.FormEvent) {
     event.preventDefault()
     const made = await submit()
@@ -228,7 +228,7 @@ function LabelField({ lots, onLot }: { lots: readonly Lot[]; onLot: (lot: Lot) =
     return undefined
   }
   return (
-    <div className="fields">
+    <div className="label-field">
       <TextField
         label="Scan a label, or type a lot’s number"
         value={text}

@@ -340,25 +340,23 @@ function BoxLine({ box, number, whole, sheets, limitC, scaleTenths, onItem, onCh
           />
         </>
       )}
-      <div className="fields">
-        <Choice
-          label="It is"
-          value={box.what}
-          onChange={(what) => onChange({ what })}
-          options={[
-            { value: 'wait', label: 'Put into the walk-in, whole' },
-            { value: 'cut', label: 'Cut now' },
-          ]}
+      <Choice
+        label="It is"
+        value={box.what}
+        onChange={(what) => onChange({ what })}
+        options={[
+          { value: 'wait', label: 'Put into the walk-in, whole' },
+          { value: 'cut', label: 'Cut now' },
+        ]}
+      />
+      {box.what === 'cut' && (
+        <SelectField
+          label="Cut sheet"
+          value={box.cutSheetId}
+          onChange={(cutSheetId) => onChange({ cutSheetId })}
+          options={sheets.map(({ id, body }) => ({ value: id, label: body.name }))}
         />
-        {box.what === 'cut' && (
-          <SelectField
-            label="Cut sheet"
-            value={box.cutSheetId}
-            onChange={(cutSheetId) => onChange({ cutSheetId })}
-            options={sheets.map(({ id, body }) => ({ value: id, label: body.name }))}
-          />
-        )}
-      </div>
+      )}
       {box.refusal && <Warning>{box.refusal}</Warning>}
       {box.refusal && box.what === 'cut' && (
         <CheckField
