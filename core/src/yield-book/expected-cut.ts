@@ -1,6 +1,7 @@
 import type { Role } from '../runs/output.ts'
 import { noSample, type Sample } from '../statistics/sample.ts'
 import { type Expectation, expectation, type Prior, priorOfRange, priorOfShare, priorWorth } from './expectation.ts'
+import { expectMinutes } from './expected-minutes.ts'
 import { expectShare, type NextTest } from './expected-share.ts'
 import { type Learning, learnMinutes, type MinutesSums, noMinutes } from './learning.ts'
 import type { RunSums, ShareSums } from './share-sums.ts'
@@ -52,12 +53,11 @@ export function expectCut(
   next: NextTest = { items: 1 },
 ): ExpectedCut {
   const shareOf = (prior: Prior, share: ShareSums | undefined) => expectShare(prior, share, tested?.runs, next, tested?.since != null)
-  const learning = learnMinutes(tested?.minutes ?? noMinutes)
   return {
     tests: tested?.tests ?? 0,
     itemGrams: expectedGrams(sheet.weightKg, tested?.itemGrams ?? noSample),
-    minutesPerItem: expectedMinutes(sheet.minutes, tested?.minutes ?? noMinutes, learning, itemsPerBatch, worth),
-    learning,
+    minutesPerItem: expectMinutes(sheet.minutes, tested?.minutes, itemsPerBatch, worth),
+    learning: learnMinutes(tested?.minutes ?? noMinutes),
     mains: shareOf(priorOfMains(sheet, worth), tested?.mains),
     shares: new Map(
       sheet.outputs.map(({ key, lowPct, typicalPct, highPct }) => {
@@ -86,34 +86,4 @@ function priorOfMains({ outputs }: SheetRanges, worth: number): Prior {
   const typical = mains.reduce((sum, output) => sum + output.typicalPct, 0)
   const half = Math.hypot(...mains.map((output) => (output.highPct - output.lowPct) / 2))
   return priorOfShare({ low: typical - half, typical, high: typical + half }, worth)
-}
-
-/** Minutes spread by a factor rather than by a sum, so they are learnt in logarithms and given back as minutes. */
-function expectedMinutes(
-  range: { low: number; high: number },
-  sums: MinutesSums,
-  { slope }: Learning,
-  itemsPerBatch: number,
-  worth: number,
-): Expectation {
-  const [low, high] = [Math.log(range.low), Math.log(range.high)]
-  const prior = priorOfRange({ low, typical: (low + high) / 2, high }, worth)
-  const found = expectation(prior, minutesAtBatch(sums, slope, Math.log(itemsPerBatch)))
-  const mean = Math.exp(found.mean + found.sd ** 2 / 2)
-  return {
-    ...found,
-    mean,
-    sd: mean * found.sd,
-    predictiveSd: mean * found.predictiveSd,
-    low: Math.exp(found.low),
-    high: Math.exp(found.high),
-  }
-}
-
-/** ln minutes an item of every run, each moved along the learning line to one batch size. */
-function minutesAtBatch({ n, x, xx, y, xy, yy }: MinutesSums, slope: number, at: number): Sample {
-  if (n === 0) return { n, mean: 0, variance: 0 }
-  const mean = (y - slope * x) / n + slope * at
-  const squares = yy - (y * y) / n - 2 * slope * (xy - (x * y) / n) + slope * slope * (xx - (x * x) / n)
-  return { n, mean, variance: n > 1 ? Math.max(0, squares) / (n - 1) : 0 }
 }

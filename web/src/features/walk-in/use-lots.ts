@@ -52,7 +52,10 @@ export function useMoves() {
     () =>
       outbox.whenStored((_line, answer) => {
         if (!('lot' in answer)) return
-        queryClient.setQueryData(['lot', answer.lot.id], answer.lot)
+        const { moves: _books, ...stored } = answer.lot
+        queryClient.setQueryData(['lot', stored.id], answer.lot)
+        // the line is gone from the outbox now: the list must have it, though it cannot be read again just yet
+        queryClient.setQueryData(lotsQuery.queryKey, (known) => known?.map((lot) => (lot.id === stored.id ? stored : lot)))
         for (const { queryKey } of [lotsQuery, followOnsQuery, thrownAwayQuery]) void queryClient.invalidateQueries({ queryKey })
       }),
     [queryClient],

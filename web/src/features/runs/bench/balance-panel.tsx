@@ -1,6 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
 import { liveFigures } from '@fleam/core/runs/live-figures'
-import { expectCut } from '@fleam/core/yield-book/expected-cut'
+import { expectMinutes } from '@fleam/core/yield-book/expected-minutes'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useMemo } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -30,7 +30,7 @@ export function BalancePanel({ run, minutes, live, cold, isSorting, onSorting, o
   const book = useQuery(yieldBookQuery)
   const tested = book.data?.find((entry) => entry.itemId === run.item.id && entry.cutSheetId === run.cutSheet.id)
   const { yields, balance, makeCost, readyCut } = useMemo(
-    () => liveFigures(run, expectCut(run.sheet, tested, run.pieces, settings.cutting.priorTests).minutesPerItem.mean * run.pieces),
+    () => liveFigures(run, expectMinutes(run.sheet.minutes, tested?.minutes, run.pieces, settings.cutting.priorTests).mean * run.pieces),
     [run, tested, settings],
   )
   const tooMuch = balance.state === 'more-than-received'
