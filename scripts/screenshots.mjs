@@ -33,8 +33,12 @@ await runMain(async () => {
     mkdirSync(pictures, { recursive: true })
     const { chromium: browsers } = await import('@playwright/test')
     const browser = await browsers.launch(chromium)
-    await takePictures(await browser.newPage({ baseURL: url, viewport: { width: 1280, height: 800 } }))
-    await browser.close()
+    try {
+      await takePictures(await browser.newPage({ baseURL: url, viewport: { width: 1280, height: 800 } }))
+    } finally {
+      // an open browser would keep a failed run from ending
+      await browser.close()
+    }
   } finally {
     server.kill('SIGTERM')
     await database.stop()
@@ -92,8 +96,10 @@ async function takePictures(page) {
   await page.goto('/')
   await page.getByText('main yield').first().waitFor()
   await take('board')
-  await page.goto(`${bench.replace('/bench/', '/runs/')}/finish`)
-  await take('finish')
+  await page.goto('/compare/suppliers')
+  await page.getByRole('columnheader', { name: 'tests' }).first().waitFor()
+  await page.locator('.recharts-surface').first().waitFor()
+  await take('which-supplier')
   await page.goto('/log')
   await page.getByRole('rowheader').first().waitFor()
   await take('yield-log')
@@ -130,8 +136,10 @@ async function takePictures(page) {
   await weigh(2, 480, 472)
   await weigh(3, 431, 428)
   await page.getByRole('button', { name: 'Next step' }).click()
-  await page.getByRole('button', { name: 'Sorting view' }).click()
-  await take('bench-sorting')
+  await page.goto('/walk-in/follow-ons')
+  await page.getByRole('link', { name: /Air-dried centre cut/ }).click()
+  await page.locator('.recharts-surface').first().waitFor()
+  await take('follow-on')
   await page.goto('/cut-sheets')
   await page.getByText('Squab').first().waitFor()
   await take('cut-sheets')
