@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { expect, type Fleam, receive, stepIn, storedRun, test, tubOf, weighByKeyboard } from './fleam.ts'
@@ -272,8 +273,20 @@ test('station ticks, the present step of another, and an optional step left out'
   await expect(theirs.getByRole('img')).toHaveAttribute('aria-label', /thigh, drum, oyster/)
 })
 
+/** What the demo has left of something at this hour is gone. */
+async function emptyOf(page: Page, name: string): Promise<void> {
+  const { entries } = await (await page.request.get('/api/v1/lots')).json()
+  for (const lot of entries.filter((one: { name: string }) => one.name === name)) {
+    const what = { kind: 'take', takenFor: 'thrown away', note: 'dropped' }
+    const at = new Date().toISOString()
+    const moved = await page.request.post(`/api/v1/lots/${lot.id}/moves`, { data: { id: randomUUID(), what, at } })
+    expect(moved.status()).toBe(201)
+  }
+}
+
 test('a lead writes down what a dish needs; the bench says what the run brings and where the rest could come from', async ({ page }) => {
   await stepIn(page, 'Adaeze Lindqvist')
+  await emptyOf(page, 'Side muscle')
   await page.goto('/kitchen/dishes')
   await page.getByLabel('Dish', { exact: true }).fill('Saturday skewers')
   await page.getByLabel('What it needs').selectOption({ label: 'Side muscle (beef)' })

@@ -183,3 +183,21 @@ test('which supplier: a sentence, the figures, and no ranking of cooks below nin
   const isRanked = (await page.getByRole('columnheader', { name: 'cheapest' }).count()) > 0
   expect(isRanked).toBe(((await words.first().textContent()) ?? '').includes('it is the cheapest'))
 })
+
+test('a claim: one page to the supplier, and what is credited lowers what the run cost', async ({ page }) => {
+  await stepIn(page, 'Tobias Quill')
+  await threeSteaks(page, 'W-9')
+  await page.getByRole('button', { name: 'Claim from the supplier' }).click()
+  const panel = page.getByRole('dialog')
+  await panel.getByLabel('wrong trim').check()
+  await panel.getByLabel(/^Asked for/).fill('5')
+  await panel.getByRole('button', { name: 'Write the claim' }).click()
+  await expect(page.getByRole('heading', { name: /^Claim \d+ of / })).toBeVisible()
+  await expect(page.getByText('Asked for: €5.00')).toBeVisible()
+  await page.getByText('credited', { exact: true }).click()
+  await page.getByRole('button', { name: 'Keep it' }).click()
+  await expect(page.getByText(/^Credited: €5\.00, Tobias Quill/)).toBeVisible()
+  await page.getByRole('link', { name: /^run \d+$/ }).click()
+  await expect(page.getByText('Given back by the supplier').first()).toBeVisible()
+  await expect(page.getByText('Moved when it was put right')).toBeVisible()
+})

@@ -92,7 +92,6 @@ async function takePictures(page) {
   await page.emulateMedia({ colorScheme: 'light' })
   await page.setViewportSize({ width: 1280, height: 800 })
   await page.keyboard.press('Escape')
-  const bench = page.url()
   await page.goto('/')
   await page.getByText('main yield').first().waitFor()
   await take('board')

@@ -9,7 +9,13 @@ const minutes = z.number().min(0, 'Minutes are 0 or more.').max(100_000)
 const wage = { ratePerHour: amount, onCostPct: z.number().min(0).max(300) }
 
 export const yieldTestRequest = z.object({
-  purchase: z.object({ billedGrams: gramsOver0, receivedGrams: gramsOver0, pieces: z.int().min(1).max(100_000).default(1), price }),
+  purchase: z.object({
+    billedGrams: gramsOver0,
+    receivedGrams: gramsOver0,
+    pieces: z.int().min(1).max(100_000).default(1),
+    price,
+    claimCredit: amount.default(0),
+  }),
   method: jointCostMethod,
   labour: z.object({ minutes, ...wage }),
   consumables: amount.default(0),

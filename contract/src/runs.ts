@@ -139,6 +139,8 @@ export const run = runSummary.extend({
   consumables: z.number().min(0),
   method: jointCostMethod,
   unaccountedReason: z.string().max(400).nullable(),
+  /** What claims brought back of what was paid. */
+  claimCredit: z.number().default(0),
   finishedBy: named.nullable(),
   /** Who struck the run, and why, where it should not be. */
   discarded: reasoned,

@@ -7,6 +7,7 @@ import swagger from '@fastify/swagger'
 import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastify'
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod'
 import { calcRoutes } from './features/calc/routes.ts'
+import { claimRoutes } from './features/claims/routes.ts'
 import { compareRoutes } from './features/compare/routes.ts'
 import { cutSheetRoutes } from './features/cut-sheets/routes.ts'
 import { dishRoutes } from './features/dishes/routes.ts'
@@ -64,6 +65,7 @@ const features: readonly Routes[] = [
   followOnRoutes,
   labelRoutes,
   safetyRoutes,
+  claimRoutes,
   compareRoutes,
   calcRoutes,
 ]

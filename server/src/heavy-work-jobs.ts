@@ -1,3 +1,5 @@
+import type { Claim } from '@fleam/contract/claims'
+import type { Kitchen } from '@fleam/contract/kitchen'
 import type { LabelSheet } from './features/labels/write-labels.ts'
 import type { RunsFile } from './features/runs/import.ts'
 import type { YieldTestSheet } from './features/runs/yield-test-sheet.ts'
@@ -26,5 +28,10 @@ export async function writeYieldTestSheet(sheet: YieldTestSheet) {
 
 export async function writeLabels(sheet: LabelSheet) {
   const { writeLabels: write } = await import('./features/labels/write-labels.ts')
+  return write(sheet)
+}
+
+export async function writeClaim(sheet: { claim: Claim; kitchen: Kitchen }) {
+  const { writeClaim: write } = await import('./features/claims/write-claim.ts')
   return write(sheet)
 }

@@ -12,6 +12,7 @@ import {
   readCsv,
   readCutSheetFile,
   uncertainMakeOrBuy,
+  writeClaim,
   writeLabels,
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
@@ -28,6 +29,7 @@ const jobs: typeof Jobs = {
   readCsv,
   readCutSheetFile,
   uncertainMakeOrBuy,
+  writeClaim,
   writeLabels,
   writeYieldTestSheet,
 }

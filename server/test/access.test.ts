@@ -95,6 +95,9 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
   const inputs = [{ moveId: randomUUID(), lotId: pack.id, tenths: 100 }]
   const followOn = { id: randomUUID(), sheet: 'grind', name: 'Grind', inputs, startedAt: new Date().toISOString() }
   await own.cook.ask('POST', '/follow-ons', followOn)
+  const claimId = randomUUID()
+  const claim = { id: claimId, runId: run.id, kinds: ['other'], asked: 1, at: new Date().toISOString() }
+  expect((await own.cook.ask('POST', '/claims', claim)).status).toBe(201)
   const sheetId = randomUUID()
   const sheet = followOnSheetCreate.parse({ id: sheetId, body: { ...allFollowOnSheets[0], name: 'Own' } })
   expect((await own.lead.ask('POST', '/follow-on-sheets', sheet)).status).toBe(201)
@@ -104,6 +107,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'follow-ons': followOn.id,
     'follow-on-sheets': sheetId,
     'label-prints': randomUUID(),
+    claims: claimId,
     items: own.itemId,
     suppliers: own.supplierId,
     people: own.cook.personId,
@@ -140,6 +144,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/follow-ons/:id/checks': { id: randomUUID(), kind: 'look', words: 'Theirs', celsius: null, at: now },
     'PUT /api/v1/follow-on-sheets/:id': { version: 1, body: sheet.body },
     'DELETE /api/v1/label-prints/:id': {},
+    'POST /api/v1/claims/:id/settle': { version: 1, state: 'refused' },
     'POST /api/v1/follow-ons/:id/finish': {
       version: 1,
       minutes: 1,

@@ -4,7 +4,7 @@ import type { Role } from './output.ts'
 import type { YieldTest } from './yield-test.ts'
 
 export interface LadderRow {
-  kind: 'purchase' | 'labour' | 'consumables' | 'disposal' | 'credit'
+  kind: 'purchase' | 'claim' | 'labour' | 'consumables' | 'disposal' | 'credit'
   /** The output that is credited; only on a credit. */
   outputId?: string
   amount: number
@@ -33,7 +33,8 @@ export function ladderOf(rows: readonly LadderRow[], decimals: number): { steps:
 }
 
 /**
- * The way from the invoice to what the portions carry: purchase, labour, consumables, disposal, then each credit.
+ * The way from the invoice to what the portions carry: purchase, what the supplier gave back, labour, consumables, disposal, then
+ * each credit.
  *
  * @param outputs the test's outputs with role, value and separable cost, in the test's order
  * @param decimals decimal places of the currency
@@ -53,6 +54,7 @@ export function costLadder(
   })
   const rows: LadderRow[] = [
     { kind: 'purchase', amount: cost.purchase },
+    ...(cost.claimCredit === 0 ? [] : [{ kind: 'claim' as const, amount: -cost.claimCredit }]),
     { kind: 'labour', amount: cost.labour },
     { kind: 'consumables', amount: cost.consumables },
     { kind: 'disposal', amount: cost.disposal },

@@ -19,6 +19,8 @@ export interface RunRecord {
   quote: { price: Price }
   readyCut: { terms: ReadyCutTerms; quote: { price: Price } } | null
   rates: { ratePerHour: number; onCostPct: number; disposalPerKg: number; unaccountedLimitPct: number }
+  /** What claims brought back of what was paid. */
+  claimCredit?: number | undefined
   minutes: number | null
   consumables: number
   method: JointCostMethod
@@ -243,6 +245,7 @@ function yieldTestOf(run: RunRecord, method: JointCostMethod, outputs: readonly 
       receivedGrams: gramsOf(run.received.tenths),
       pieces: run.pieces,
       price: run.quote.price,
+      claimCredit: run.claimCredit,
     },
     method,
     labour: { minutes, ratePerHour, onCostPct },

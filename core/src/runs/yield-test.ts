@@ -7,7 +7,7 @@ import type { Output, Role } from './output.ts'
 
 /** Something bought and fabricated into weighed outputs. Cost comes from the billed weight, yield from the received. */
 export interface YieldTestInput {
-  purchase: { billedGrams: number; receivedGrams: number; pieces: number; price: Price }
+  purchase: { billedGrams: number; receivedGrams: number; pieces: number; price: Price; claimCredit?: number | undefined }
   method: JointCostMethod
   labour: Labour
   consumables: number
@@ -26,7 +26,10 @@ export interface OutputCost {
 
 export interface YieldTest {
   cost: {
+    /** As invoiced. */
     purchase: number
+    /** What the supplier gave back for it. */
+    claimCredit: number
     labour: number
     consumables: number
     disposal: number
@@ -67,12 +70,14 @@ export function yieldTest(input: YieldTestInput): YieldTest {
   const purchaseCost = costOfPurchase(purchase.price, { grams: purchase.billedGrams, pieces: purchase.pieces })
   const labour = labourCost(input.labour)
   const disposal = (input.disposalPerKg * grams.waste) / 1000
-  const gross = purchaseCost + labour + input.consumables + disposal
+  const { claimCredit = 0 } = purchase
+  const gross = purchaseCost - claimCredit + labour + input.consumables + disposal
   const shared = shareJointCost(input.method, gross, outputs)
   const purchasePerKg = (purchaseCost / purchase.billedGrams) * 1000
   return {
     cost: {
       purchase: purchaseCost,
+      claimCredit,
       labour,
       consumables: input.consumables,
       disposal,

@@ -1,4 +1,5 @@
 import type { Model, ModelStatic, Sequelize } from 'sequelize'
+import { defineClaims } from '../features/claims/claim.model.ts'
 import { defineComparisons } from '../features/compare/comparison.model.ts'
 import { defineCutSheets } from '../features/cut-sheets/cut-sheet.model.ts'
 import { defineCutSheetVersions } from '../features/cut-sheets/cut-sheet-version.model.ts'
@@ -64,6 +65,7 @@ export function defineModels(sequelize: Sequelize) {
     outputTotals: defineOutputTotals(sequelize),
     waysOfCutting: defineWaysOfCutting(sequelize),
     boxItems: defineBoxItems(sequelize),
+    claims: defineClaims(sequelize),
     lots: defineLots(sequelize),
     lotMoves: defineLotMoves(sequelize),
     followOns: defineFollowOns(sequelize),
@@ -76,7 +78,7 @@ export function defineModels(sequelize: Sequelize) {
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
-  const { lots, lotMoves, followOns, labelPrints, safetyNotes } = models
+  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
@@ -93,6 +95,7 @@ export function defineModels(sequelize: Sequelize) {
     followOns,
     labelPrints,
     safetyNotes,
+    claims,
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
   sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })
@@ -111,6 +114,8 @@ export function defineModels(sequelize: Sequelize) {
   runs.belongsTo(quotes, { as: 'quote', foreignKey: 'quoteId' })
   runs.belongsTo(items, { as: 'readyCutItem', foreignKey: 'readyCutItemId' })
   runs.belongsTo(quotes, { as: 'readyCutQuote', foreignKey: 'readyCutQuoteId' })
+  claims.belongsTo(runs, { as: 'run', foreignKey: 'runId' })
+  claims.belongsTo(people, { as: 'settledBy', foreignKey: 'settledById' })
   lots.belongsTo(runs, { as: 'run', foreignKey: 'runId' })
   lots.belongsTo(followOns, { as: 'followOn', foreignKey: 'followOnId' })
   lotMoves.belongsTo(lots, { as: 'lot', foreignKey: 'lotId' })

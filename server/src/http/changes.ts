@@ -18,6 +18,7 @@ export interface Change {
     | 'tub'
     | 'dish'
     | 'way-of-cutting'
+    | 'claim'
     | 'comparison'
     | 'lot'
     | 'follow-on'

@@ -1,3 +1,4 @@
+import type { Claim } from '@fleam/contract/claims'
 import type { Comparison } from '@fleam/contract/compare'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { DishNeed } from '@fleam/contract/dishes'
@@ -49,6 +50,7 @@ export const lotsQuery = listOf<Lot>('lots', '/lots')
 export const followOnsQuery = listOf<FollowOn>('follow-ons', '/follow-ons')
 export const followOnSheetsQuery = listOf<FollowOnSheetEntry>('follow-on-sheets', '/follow-on-sheets')
 export const savedValuesQuery = listOf<SavedValue>('saved-values', '/saved-values')
+export const claimsQuery = listOf<Claim>('claims', '/claims')
 export const boxItemsQuery = listOf<BoxItem>('box-items', '/box-items')
 export const cookingTestsQuery = listOf<CookingTest>('cooking-tests', '/cooking-tests')
 export const portionsEatenQuery = listOf<PortionsEaten>('portions-eaten', '/portions-eaten')

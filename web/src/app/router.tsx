@@ -104,6 +104,8 @@ export const openRouter = () =>
                   lazy: page(() => import('../features/safety/day-record-page.tsx')),
                 },
                 { path: 'receive/boxes', ...named('Receive boxes'), lazy: page(() => import('../features/runs/boxes-page.tsx')) },
+                { path: 'log/claims', ...named('Claims'), lazy: page(() => import('../features/claims/claims-page.tsx')) },
+                { path: 'log/claims/:id', ...named('Claim'), lazy: page(() => import('../features/claims/claim-page.tsx')) },
                 { path: 'kitchen', loader: () => redirect('/kitchen/prices') },
                 { path: 'kitchen/prices', ...named('Prices'), lazy: page(() => import('../features/prices/prices-page.tsx')) },
                 { path: 'kitchen/people', ...named('People'), lazy: page(() => import('../features/people/people-page.tsx')) },

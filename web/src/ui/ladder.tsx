@@ -44,6 +44,7 @@ export function Ladder({ steps, net, netName }: { steps: readonly NamedStep[]; n
 /** What a step of the ladder is called where it is no credit. */
 export const ladderNames: Record<Exclude<LadderStep['kind'], 'credit' | 'labour'>, string> = {
   purchase: 'As invoiced',
+  claim: 'Given back by the supplier',
   consumables: 'Wrap, twine',
   disposal: 'Waste haulage',
 }

@@ -99,6 +99,7 @@ function termsOf(row: RunRow) {
     consumables: row.consumables,
     method: row.method,
     unaccountedReason: row.unaccountedReason,
+    claimCredit: row.claimCredit,
     finishedBy: finishedBy ? { id: finishedBy.id, name: finishedBy.name } : null,
     discarded: row.discarded ?? null,
     reopened: row.reopened ?? null,

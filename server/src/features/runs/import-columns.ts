@@ -38,6 +38,7 @@ export function runColumns(id: string, number: number, run: Run, ids: Ids) {
     method: run.method,
     minutes: run.minutes,
     consumables: run.consumables,
+    claimCredit: run.claimCredit,
     unaccountedReason: run.unaccountedReason,
     byPiece: run.byPiece,
     fish: run.fish,

@@ -46,6 +46,7 @@ export interface RunRow extends Model<InferAttributes<RunRow>, InferCreationAttr
   minutes: number | null
   consumables: CreationOptional<number>
   unaccountedReason: string | null
+  claimCredit: CreationOptional<number>
   byPiece: CreationOptional<boolean>
   fish: FishCheck | null
   startedAt: Date
@@ -102,6 +103,7 @@ export const defineRuns = (sequelize: Sequelize) =>
       minutes: DataTypes.DOUBLE,
       consumables: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 0 },
       unaccountedReason: DataTypes.STRING(400),
+      claimCredit: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 0 },
       byPiece: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       fish: DataTypes.JSON,
       startedAt: { type: moment, allowNull: false },

@@ -156,7 +156,13 @@ function writeLadder({ doc, run, kitchen, test, money }: Sheet): void {
   doc.font('strong').fontSize(12).fillColor(ink).text('From the invoice to what the portions carry', margin, doc.y)
   doc.moveDown(0.3)
   const { steps, net } = costLadder(test, run.tubs, run.method, currencyDecimals(kitchen.settings.currency))
-  const names = { purchase: 'As invoiced', labour: 'Labour', consumables: 'Wrap, twine', disposal: 'Waste haulage' }
+  const names = {
+    purchase: 'As invoiced',
+    claim: 'Given back by the supplier',
+    labour: 'Labour',
+    consumables: 'Wrap, twine',
+    disposal: 'Waste haulage',
+  }
   for (const step of steps) {
     const name = step.kind === 'credit' ? `less ${run.tubs.find((tub) => tub.id === step.outputId)?.name ?? ''}` : names[step.kind]
     writeCells(doc, [name, money(step.amount)], [0, 190], 'figures', ink)

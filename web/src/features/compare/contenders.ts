@@ -1,3 +1,4 @@
+import type { Claim } from '@fleam/contract/claims'
 import type { Quote } from '@fleam/contract/prices'
 import type { YieldTestRecord } from '@fleam/contract/yield-book'
 import type { Contender, ContenderTest } from '@fleam/core/contenders/which-contender'
@@ -17,6 +18,7 @@ interface ContendersOf {
   price: Price
   itemGrams: number
   mainKeys: readonly string[]
+  claims: readonly Claim[]
   /** What a kg of each other output is worth. */
   worthOf: (key: string) => number
 }
@@ -26,7 +28,7 @@ export interface NamedContender extends Contender {
 }
 
 /** Tests as they tell suppliers, cooks or versions of a sheet apart; each supplier's at the price that it asks today. */
-export function contendersOf({ kind, tests, quotes, price, itemGrams, mainKeys, worthOf }: ContendersOf): NamedContender[] {
+export function contendersOf({ kind, tests, quotes, price, itemGrams, mainKeys, claims, worthOf }: ContendersOf): NamedContender[] {
   const inBook = tests.filter(({ leftOut }) => leftOut === null)
   const perKg = (one: Price) => (costOfPurchase(one, { grams: itemGrams, pieces: 1 }) / itemGrams) * 1000
   const latest = [...quotes].sort((a, b) => b.quotedOn.localeCompare(a.quotedOn) || b.at.localeCompare(a.at))
@@ -41,7 +43,15 @@ export function contendersOf({ kind, tests, quotes, price, itemGrams, mainKeys, 
     name: names.get(id) ?? '',
     pricePerKg: perKg((kind === 'supplier' ? latest.find(({ supplier }) => supplier?.id === id)?.price : undefined) ?? price),
     tests: own.map((test) => testOf(test, mainKeys, worthOf)),
+    creditedPerKg: kind === 'supplier' ? creditedPerKg(own, claims) : 0,
   }))
+}
+
+/** What claims brought back of these deliveries, for each kg that came. */
+function creditedPerKg(tests: readonly YieldTestRecord[], claims: readonly Claim[]): number {
+  const runs = new Set(tests.map(({ runId }) => runId))
+  const credited = claims.reduce((sum, claim) => sum + (runs.has(claim.run.id) ? claim.credited : 0), 0)
+  return credited / (tests.reduce((sum, { receivedTenths }) => sum + receivedTenths, 0) / 10_000)
 }
 
 function testOf(test: YieldTestRecord, mainKeys: readonly string[], worthOf: (key: string) => number): ContenderTest {

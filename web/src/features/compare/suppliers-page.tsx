@@ -7,7 +7,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import Table from 'react-bootstrap/Table'
 import { useSearchParams } from 'react-router'
-import { quotesQuery, yieldTestsQuery } from '../../api/queries.ts'
+import { claimsQuery, quotesQuery, yieldTestsQuery } from '../../api/queries.ts'
 import { counted } from '../../ui/counted.ts'
 import { dayText } from '../../ui/days.ts'
 import { Choice, SelectField } from '../../ui/fields.tsx'
@@ -95,21 +95,23 @@ type Cut = { entry: Sources['book'][number]; item: Sources['items'][number]; she
 function Compared({ sources, kind, entry, item, sheet }: { sources: Sources; kind: ContenderKind } & Cut) {
   const tests = useQuery(yieldTestsQuery(item.id, sheet.id))
   const quotes = useQuery(quotesQuery(item.id))
-  const failed = [tests, quotes].find(({ error }) => error)
+  const claims = useQuery(claimsQuery)
+  const failed = [tests, quotes, claims].find(({ error }) => error)
   const mainKeys = mainKeysOf(sheet)
   const price = item.latestQuote?.price
   const contenders = useMemo(
     () =>
-      tests.data && quotes.data && price
+      tests.data && quotes.data && claims.data && price
         ? contendersOf({
             ...{ kind, price, mainKeys },
             tests: tests.data,
             quotes: quotes.data,
+            claims: claims.data,
             itemGrams: entry.itemGrams.mean,
             worthOf: (key) => entry.outputs.find((output) => output.key === key)?.lastValuePerKg ?? 0,
           })
         : undefined,
-    [tests.data, quotes.data, price, kind, sheet, entry],
+    [tests.data, quotes.data, claims.data, price, kind, sheet, entry],
   )
   const { labour } = sources.settings
   const hourCost = labourCost({ minutes: 60, ...labour })

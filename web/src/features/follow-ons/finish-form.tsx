@@ -8,9 +8,11 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
-import { send } from '../../api/http.ts'
+import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { followOnSheetsQuery, followOnsQuery, lotsQuery, savedValuesQuery, useKitchen } from '../../api/queries.ts'
+import { useOutbox } from '../../outbox/tablet-outbox.ts'
+import { counted } from '../../ui/counted.ts'
 import { numberOf, numberOrNull, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
@@ -20,6 +22,8 @@ import { amountHint, amountText, tenthsTyped } from '../walk-in/amounts.ts'
 import { expectedText, gramsIn, outcomesOf } from './outcomes.ts'
 import { followOnQuery } from './use-follow-on.ts'
 import { methodWords, roleOptions, unitWords } from './words.ts'
+
+const linesOf = ({ body }: FollowOn) => body.weighings.map(({ id }) => id).join()
 
 interface OutputFields {
   id: string
@@ -105,7 +109,12 @@ export function FinishForm({ followOn, sheet, book }: FinishFormProps) {
           isFormed: sheet.outputs.find(({ name }) => name === output.name)?.isFormed ?? false,
         })),
     }),
-    send: (request) => send<FollowOn>('POST', `/follow-ons/${followOn.id}/finish`, request),
+    send: async (request) => {
+      // lines that were just stored have moved its version on: the same weighings are the same follow-on
+      const now = await get<FollowOn>(`/follow-ons/${followOn.id}`)
+      const isSame = linesOf(now) === linesOf(followOn)
+      return send<FollowOn>('POST', `/follow-ons/${followOn.id}/finish`, { ...request, ...(isSame ? { version: now.version } : {}) })
+    },
   })
   const { change: strike, busy: isStriking } = useChange({
     send: () =>
@@ -116,7 +125,7 @@ export function FinishForm({ followOn, sheet, book }: FinishFormProps) {
   async function finish(event: React.FormEvent) {
     event.preventDefault()
     const done = await submit()
-    if (!done) return
+    if (!done) return void queryClient.invalidateQueries({ queryKey: followOnQuery(followOn.id).queryKey })
     queryClient.setQueryData(followOnQuery(followOn.id).queryKey, done)
     await Promise.all(
       [lotsQuery, followOnsQuery, followOnSheetsQuery, savedValuesQuery].map(({ queryKey }) => queryClient.invalidateQueries({ queryKey })),
@@ -124,6 +133,8 @@ export function FinishForm({ followOn, sheet, book }: FinishFormProps) {
   }
   const set = (at: number, part: Partial<OutputFields>) =>
     setOutputs(outputs.map((one, index) => (index === at ? { ...one, ...part } : one)))
+  const { lines } = useOutbox()
+  const waiting = lines.filter((line) => line.kind === 'follow-on' && line.followOnId === followOn.id && line.refusal === null).length
   const main = outputs.find(({ role }) => role === 'main')
   const errors = form.formState.errors as Record<string, unknown>
   return (
@@ -248,9 +259,14 @@ export function FinishForm({ followOn, sheet, book }: FinishFormProps) {
       </div>
       {'outputs' in errors && <Warning>Say how much came out, of one thing at least, with its name.</Warning>}
       {'added' in errors && <Warning>What was added has a name, and grams and cost that are numbers.</Warning>}
+      {waiting > 0 && (
+        <Warning>
+          {counted(waiting, 'line still waits', 'lines still wait')} on this tablet: they must reach the server before it is closed.
+        </Warning>
+      )}
       {message && <Warning>{message}</Warning>}
       <div className="actions">
-        <Button type="submit" variant="act" disabled={busy}>
+        <Button type="submit" variant="act" disabled={busy || waiting > 0}>
           Finish and put away
         </Button>
         <Button variant="plain" disabled={isStriking} onClick={() => void strike().then((done) => done && navigate('/walk-in/follow-ons'))}>

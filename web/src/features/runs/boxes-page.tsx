@@ -4,7 +4,7 @@ import type { Run } from '@fleam/contract/runs'
 import type { Lot } from '@fleam/contract/walk-in'
 import { readBoxCode } from '@fleam/core/receiving/box-code'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link } from 'react-router'
 import { messageOf, ProblemFailure, send } from '../../api/http.ts'
@@ -46,6 +46,16 @@ interface Box {
   isChecked: boolean
 }
 
+const draft = 'fleam.boxes'
+
+function readBoxes(): Box[] {
+  try {
+    return JSON.parse(sessionStorage.getItem(draft) ?? '[]') as Box[]
+  } catch {
+    return []
+  }
+}
+
 /** Several boxes of one delivery: scanned one after the other, on the books with one press. */
 export function Page() {
   const [items, sheets, suppliers, known] = [
@@ -85,7 +95,9 @@ function Boxes({ whole, sheets, suppliers, known }: BoxesProps) {
   const { limits, walkIn } = useKitchen().settings
   const [supplierId, setSupplierId] = useRemembered('boxes-supplier', suppliers[0]?.id ?? '')
   const [place, setPlace] = useRemembered('boxes-place', walkIn.places[0] ?? '')
-  const [boxes, setBoxes] = useState<Box[]>([])
+  // scanned and not on the books yet: kept through a reload
+  const [boxes, setBoxes] = useState(readBoxes)
+  useEffect(() => sessionStorage.setItem(draft, JSON.stringify(boxes)), [boxes])
   const [code, setCode] = useState('')
   const [trouble, setTrouble] = useState<string>()
   const [isScanning, setScanning] = useState(false)

@@ -8,6 +8,7 @@ import { dayText, momentText } from '../../ui/days.ts'
 import { Choice } from '../../ui/fields.tsx'
 import { Caution, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
+import { RunClaims } from '../claims/claim-form.tsx'
 import { RunLots } from '../walk-in/run-lots.tsx'
 import { BalanceBar } from './balance-bar.tsx'
 import { BenchRecord } from './bench-record.tsx'
@@ -120,6 +121,7 @@ function Result({ run }: { run: Run }) {
         <PieceYields run={run} />
         <PlannedAgainstActual run={run} />
         {run.status === 'finished' && <RunLots runId={run.id} />}
+        {run.status !== 'discarded' && <RunClaims run={run} />}
       </section>
       <div className="result-side">
         {portion?.statistics && <PortionSpread portion={portion} statistics={portion.statistics} />}
@@ -209,6 +211,7 @@ function TurnedAway({ run }: { run: Run }) {
           Decided by {run.temperature?.by.name}
           {run.temperature?.note && `: ${run.temperature.note}`}
         </p>
+        <RunClaims run={run} />
       </section>
     </main>
   )
