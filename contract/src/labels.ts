@@ -11,7 +11,7 @@ export type Printer = z.infer<typeof printer>
 
 export const labelPrintCreate = z.object({
   id,
-  printerId: line(60),
+  printerId: line(160),
   lotIds: z.array(id).min(1, 'Say which lots.').max(120, 'At most 120 labels at once.'),
 })
 

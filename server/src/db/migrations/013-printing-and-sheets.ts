@@ -19,7 +19,7 @@ export const printingAndSheets: SchemaStep = {
     `CREATE TABLE IF NOT EXISTS label_prints (
       id ${id} PRIMARY KEY,
       kitchen_id ${id} NOT NULL,
-      printer_id VARCHAR(60) NOT NULL,
+      printer_id VARCHAR(160) NOT NULL,
       lot_ids JSON NOT NULL,
       state ENUM('waiting', 'printed', 'given up') NOT NULL,
       why VARCHAR(200) NOT NULL DEFAULT '',

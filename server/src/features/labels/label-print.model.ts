@@ -38,7 +38,7 @@ export const defineLabelPrints = (sequelize: Sequelize) =>
     {
       id: idColumn(),
       kitchenId: kitchenColumn(),
-      printerId: { type: DataTypes.STRING(60), allowNull: false },
+      printerId: { type: DataTypes.STRING(160), allowNull: false },
       lotIds: { type: DataTypes.JSON, allowNull: false },
       state: { type: DataTypes.ENUM('waiting', 'printed', 'given up'), allowNull: false },
       why: { type: DataTypes.STRING(200), allowNull: false, defaultValue: '' },

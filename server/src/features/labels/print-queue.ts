@@ -32,7 +32,8 @@ export function printersOf(
   { printers }: Pick<KitchenSettings, 'printers'>,
   simulated: PrintQueueOptions['simulatedPrinter'],
 ): PrinterAddress[] {
-  const own = printers.map((one, index) => ({ ...one, id: String(index + 1), isSimulated: false }))
+  // known by where it stands: labels that wait are for that one, whatever becomes of the list
+  const own = printers.map((one) => ({ ...one, id: `${one.host}:${one.port}/${one.path}`, isSimulated: false }))
   if (!simulated) return own
   return [...own, { ...simulated, path: 'ipp/print', size: '62x29', id: 'simulated', name: 'Simulated label printer', isSimulated: true }]
 }

@@ -46,12 +46,12 @@ export async function sendJob(printer: PrinterAddress, pdf: Uint8Array, labels: 
 
 /** How a job stands. @throws Error with a sentence where the printer cannot be reached */
 export async function stateOfJob(printer: PrinterAddress, job: number): Promise<JobState> {
-  const answer = await ask(printer, 'Get-Job-Attributes', { 'job-id': job })
+  const answer = await ask(printer, 'Get-Job-Attributes', { 'job-id': job, 'requested-attributes': ['job-state', 'job-state-reasons'] })
   if (answer.statusCode === 'client-error-not-found') return { kind: 'gone', why: 'The printer does not know of them any more.' }
   const state = answer['job-attributes-tag']?.['job-state']
   if (state === 'completed') return { kind: 'done' }
   if (state === 'canceled' || state === 'aborted') return { kind: 'gone', why: 'The printer has let them go.' }
-  const printerNow = await ask(printer, 'Get-Printer-Attributes', {})
+  const printerNow = await ask(printer, 'Get-Printer-Attributes', { 'requested-attributes': ['printer-state', 'printer-state-reasons'] })
   const reasons = [printerNow['printer-attributes-tag']?.['printer-state-reasons'] ?? []].flat().map(String)
   const known = reasons.map((reason) => reasonWords[reason.replace(/-(error|warning|report)$/, '')]).find((words) => words)
   return { kind: 'waiting', why: known ?? 'The printer has them and has not printed them yet.' }
@@ -94,14 +94,41 @@ async function ask(
   if (!answer.ok) throw new Error(`${name} answers as no printer does.`)
   const bytes = await answer.arrayBuffer().catch(() => new ArrayBuffer(0))
   const read = bytes.byteLength > mostAnswerBytes ? undefined : readAnswer(Buffer.from(bytes))
-  if (!read) throw new Error(`${name} answers as no printer does.`)
-  const { statusCode = '' } = read
+  const statusCode = read?.statusCode
+  if (!read || typeof statusCode !== 'string') throw new Error(`${name} answers as no printer does.`)
   if (statusCode !== 'client-error-not-found' && !statusCode.startsWith('successful'))
     throw new Error(`${name} refuses them: ${statusCode}.`)
   return read
 }
 
+/** Version, status and number of the request stand before the attributes. */
+const headBytes = 8
+const endOfAttributes = 0x03
+const firstValueTag = 0x10
+/** Nested values, and tags of four bytes: nothing of what is asked for has them. */
+const isOdd = (tag: number) => tag === 0x34 || tag === 0x37 || tag === 0x7f
+
+/** Whether every attribute of an answer ends within it: the parser of the package follows whatever lengths it is told, backwards too. */
+function isSound(bytes: Buffer): boolean {
+  let at = headBytes
+  while (at < bytes.length) {
+    const tag = bytes[at] as number
+    if (tag === endOfAttributes) return true
+    at += 1
+    if (tag < firstValueTag) continue
+    if (isOdd(tag)) return false
+    for (let part = 0; part < 2; part += 1) {
+      if (at + 2 > bytes.length) return false
+      const length = bytes.readInt16BE(at)
+      at += 2 + length
+      if (length < 0 || at > bytes.length) return false
+    }
+  }
+  return false
+}
+
 function readAnswer(bytes: Buffer): IppMessage | undefined {
+  if (!isSound(bytes)) return undefined
   try {
     return ipp.parse(bytes)
   } catch {

@@ -60,7 +60,7 @@ async function received({ records }: Actor, during: During): Promise<SafetyLine[
         about: `run ${number}, ${item?.name}${supplier ? `, ${supplier.name}` : ''}${lot ? `, lot ${lot}` : ''}`,
         found: coreTempC === null ? 'not measured' : degrees(coreTempC),
         limit: temperature ? `at most ${degrees(temperature.limitC)}` : '',
-        isOut: temperature !== null,
+        isOut: temperature !== null && coreTempC !== null && coreTempC > temperature.limitC,
         action: temperature ? [temperature.decision, temperature.note].filter(Boolean).join(': ') : '',
         by: cook?.name ?? '',
       }),
