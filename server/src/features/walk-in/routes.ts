@@ -1,4 +1,5 @@
 import { movedCost, recall, recalled, type Trace, trace } from '@fleam/contract/follow-ons'
+import { line } from '@fleam/contract/primitives'
 import { boxItem, wholeLotCreate } from '@fleam/contract/receiving'
 import { lot, lotMoveCreate, lotUndo, lotWithMoves, portionsEaten, putAway, thrownAway } from '@fleam/contract/walk-in'
 import type { FastifyReply, FastifyRequest } from 'fastify'
@@ -16,7 +17,7 @@ import { traceLots, traceSupplierLot, writeTraceCsv } from './trace.ts'
 import { listBoxItems, putWholeAway, rememberBoxItem } from './whole-lots.ts'
 
 const lots = z.object({ entries: z.array(lot) })
-const ofSupplierLot = z.object({ supplierLot: z.string().min(1).max(40) })
+const ofSupplierLot = z.object({ supplierLot: line(40) })
 
 /** What lies in the cold, its books, and where it came from and went. */
 export const walkInRoutes: Routes = (app) => {
