@@ -59,6 +59,7 @@ export function happen(lot: LotStand, what: LotHappening, today: string, keeping
       const { tenths, portions } = what
       if ((portions === null) !== (lot.leftPortions === null))
         throw new InputError('what.portions', lot.leftPortions === null ? 'It was not counted in portions.' : 'Count the portions too.')
+      if (tenths === 0 && (portions ?? 0) > 0) throw new InputError('what.tenths', 'Portions weigh something: weigh them, or count none.')
       const after = { ...lot, leftTenths: tenths, leftPortions: portions }
       return { after, tenths: tenths - lot.leftTenths, portions: (portions ?? 0) - (lot.leftPortions ?? 0) }
     }
