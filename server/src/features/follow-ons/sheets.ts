@@ -14,6 +14,7 @@ import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { Actor } from '../../http/access.ts'
 import { createOnce, found, recordChange, refuseStale } from '../../http/changes.ts'
+import type { LotMoveRow } from '../walk-in/lot-move.model.ts'
 import type { FollowOnRow } from './follow-on.model.ts'
 import type { FollowOnSheetRow } from './follow-on-sheet.model.ts'
 import { inputsOf } from './recost.ts'
@@ -37,16 +38,10 @@ export async function listSheets({ records, kitchen }: Pick<Actor, 'records' | '
 
 async function madeBySheet(records: KitchenRecords): Promise<ReadonlyMap<string, MadeFollowOn[]>> {
   const rows = await lastFinished(records)
-  const inputs = groupBy(
-    await inputsOf(
-      records,
-      rows.map(({ id }) => id),
-    ),
-    ({ followOnId }) => followOnId ?? '',
-  )
+  const inputs = await inputsByFollowOn(records, rows)
   const made = rows.map(({ id, sheet, body }) => ({
     sheet,
-    inputGrams: (inputs.get(id) ?? []).reduce((sum, { lot, tenths }) => sum + (lot?.unit === 'g' ? -tenths / 10 : 0), 0),
+    inputGrams: gramsOf(inputs.get(id) ?? []),
     addedGrams: body.added.reduce((sum, { grams }) => sum + (grams ?? 0), 0),
     minutes: body.minutes,
     outputs: [
@@ -60,16 +55,21 @@ async function madeBySheet(records: KitchenRecords): Promise<ReadonlyMap<string,
 const lastFinished = (records: KitchenRecords): Promise<FollowOnRow[]> =>
   records.followOns.findAll({ where: { status: 'finished' }, order: [['finishedAt', 'DESC']], limit: testsKept })
 
+/** What went into each of these follow-ons, by its id. */
+async function inputsByFollowOn(records: KitchenRecords, rows: readonly FollowOnRow[]): Promise<ReadonlyMap<string, LotMoveRow[]>> {
+  const moves = await inputsOf(
+    records,
+    rows.map(({ id }) => id),
+  )
+  return groupBy(moves, ({ followOnId }) => followOnId ?? '')
+}
+
+const gramsOf = (moves: readonly LotMoveRow[]) => moves.reduce((sum, { lot, tenths }) => sum + (lot?.unit === 'g' ? -tenths / 10 : 0), 0)
+
 /** What by-products were worth by what was made of them last, for the run that sets their value. */
 export async function listSavedValues(records: KitchenRecords): Promise<SavedValue[]> {
   const rows = (await lastFinished(records)).filter(({ body, figures }) => body.boughtPerUnit != null && figures)
-  const inputs = groupBy(
-    await inputsOf(
-      records,
-      rows.map(({ id }) => id),
-    ),
-    ({ followOnId }) => followOnId ?? '',
-  )
+  const inputs = await inputsByFollowOn(records, rows)
   const known = new Map<string, SavedValue>()
   for (const { id, number, body, figures } of rows) {
     const main = body.outputs.find(({ role }) => role === 'main')
@@ -80,7 +80,7 @@ export async function listSavedValues(records: KitchenRecords): Promise<SavedVal
       boughtPerUnit: body.boughtPerUnit,
       gross: found(figures).gross,
       inputCost: went.reduce((sum, { lot, tenths }) => sum + ((lot?.cost ?? 0) * -tenths) / (lot?.packedTenths ?? 1), 0),
-      inputGrams: went.reduce((sum, { lot, tenths }) => sum + (lot?.unit === 'g' ? -tenths / 10 : 0), 0),
+      inputGrams: gramsOf(went),
     })
     for (const lot of went.map((move) => found(move.lot))) {
       const key = `${lot.outputKey} ${lot.animal}`
@@ -108,13 +108,7 @@ export async function listCookingTests(records: KitchenRecords): Promise<Cooking
     order: [['finishedAt', 'DESC']],
     limit: testsKept,
   })
-  const inputs = groupBy(
-    await inputsOf(
-      records,
-      rows.map(({ id }) => id),
-    ),
-    ({ followOnId }) => followOnId ?? '',
-  )
+  const inputs = await inputsByFollowOn(records, rows)
   const known = new Map<string, { outputKey: string; animal: string | null; raw: number; served: number; tests: number }>()
   for (const { id, body } of rows) {
     const went = inputs.get(id) ?? []
