@@ -58,7 +58,7 @@ export const happening = z.discriminatedUnion('kind', [
 export type Happening = z.infer<typeof happening>
 
 /** Something else about the run has changed: read it again. */
-export const changed = z.object({ kind: z.literal('changed'), what: z.enum(['tubs', 'defects', 'status']) })
+export const changed = z.object({ kind: z.literal('changed'), what: z.enum(['tubs', 'defects', 'status', 'pictures']) })
 
 export const benchEvent = z.object({
   id,

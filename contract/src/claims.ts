@@ -1,14 +1,14 @@
+import { claimKinds } from '@fleam/core/receiving/delivery-check'
 import * as z from 'zod'
 import { amount, id, moment, note, stamp, version } from './primitives.ts'
 
-/** What a supplier is asked to make good. */
-export const claimKinds = ['short weight', 'warm core', 'torn skin', 'wrong trim', 'wrong size', 'bruised or spoiled', 'other'] as const
 const claimKind = z.enum(claimKinds)
 export const claimStates = ['open', 'credited', 'refused'] as const
 
 export const claimCreate = z.object({
   id,
   runId: id,
+  /** What a supplier is asked to make good. */
   kinds: z.array(claimKind).min(1, 'Say what was wrong.').max(claimKinds.length),
   words: z.union([note(600), z.literal('')]).default(''),
   /** What is asked for, in the kitchen's currency. */

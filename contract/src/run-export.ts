@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { exportedPicture } from './pictures.ts'
 import { amount, line, moment, within } from './primitives.ts'
 import { run } from './runs.ts'
 
@@ -77,12 +78,17 @@ function inTodaysWords(file: unknown): unknown {
 
 export const runsVersion = 2
 
+const exportedRun = run
+  .extend({ pictures: z.array(exportedPicture).max(60, 'At most 60 pictures of a run.').default([]) })
+  .superRefine(within(runLimits))
+export type ExportedRun = z.infer<typeof exportedRun>
+
 const runsFile = z.object({
   format: z.literal('fleam-runs', 'This is not a file of Fleam runs.'),
   version: z.literal(runsVersion, 'This file is of a version that this Fleam does not read.'),
   kitchen: z.object({ name: z.string().max(200), currency: z.string() }),
   exportedAt: z.string(),
-  runs: z.array(run.superRefine(within(runLimits))).max(5000, 'Import at most 5,000 runs at once.'),
+  runs: z.array(exportedRun).max(5000, 'Import at most 5,000 runs at once.'),
 })
 /** Runs as a file: everything needed to get the same figures in another kitchen. Files of version 1 are read as well. */
 export const runExport = z.preprocess(inTodaysWords, runsFile)

@@ -1,4 +1,5 @@
 import { heaviestTenths } from '@fleam/core/quantities/weight'
+import { lookKeys } from '@fleam/core/receiving/delivery-check'
 import * as z from 'zod'
 import { benchEvent, fishCheck } from './bench.ts'
 import { cutSheetBody, jointCostMethod, outputKind, role } from './cut-sheets.ts'
@@ -117,6 +118,18 @@ export const runSummary = z.object({
 })
 export type RunSummary = z.infer<typeof runSummary>
 
+const looked = z.partialRecord(z.enum(lookKeys), z.string().max(40))
+/** What was looked at when it came, and what was made of it. */
+export const deliveryCheck = z.object({
+  looked,
+  /** `in-part`: some was sent back at the door and is not in the received weight. */
+  outcome: z.enum(['taken', 'with-note', 'in-part']),
+  note: z.string().max(400),
+  refused: storedWeight.nullable().default(null),
+  refusedPieces: z.int().min(1).nullable().default(null),
+})
+export type DeliveryCheck = z.infer<typeof deliveryCheck>
+
 export const quotedPrice = z.object({ price, quotedOn: z.iso.date('Write a day such as 2026-03-14.') })
 
 export const run = runSummary.extend({
@@ -125,6 +138,7 @@ export const run = runSummary.extend({
   /** Whether each item is weighed apart, because its own yields matter. */
   byPiece: z.boolean().default(false),
   fish: fishCheck.nullable().default(null),
+  deliveryCheck: deliveryCheck.nullable().default(null),
   coreTempC: z.number().nullable(),
   temperature: z.object({ limitC: z.number(), decision: temperatureDecision, note: z.string(), by: named, at: stamp }).nullable(),
   quote: quotedPrice,
@@ -175,6 +189,14 @@ export const runCreate = delivery.extend({
     .default(null),
   byPiece: z.boolean().default(false),
   fish: fishCheck.nullable().default(null),
+  deliveryCheck: deliveryCheck
+    .extend({
+      note: z.union([note(400), z.literal('')]).default(''),
+      refused: weightEntry.nullable().default(null),
+      refusedPieces: z.int('Count whole pieces.').min(1, 'At least one piece.').max(1000, 'At most 1,000 pieces.').nullable().default(null),
+    })
+    .nullable()
+    .default(null),
   /** The lot that lay whole in the walk-in and is cut now. */
   fromLotId: id.nullable().default(null),
   startedAt: moment,

@@ -18,6 +18,7 @@ import { openPrintQueue } from './features/labels/print-queue.ts'
 import { labelRoutes } from './features/labels/routes.ts'
 import { liveRoutes } from './features/live/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
+import { pictureRoutes } from './features/pictures/routes.ts'
 import { planRoutes } from './features/plan/routes.ts'
 import { priceRoutes } from './features/prices/routes.ts'
 import type { Routes, Services } from './features/routes.ts'
@@ -55,6 +56,7 @@ const features: readonly Routes[] = [
   priceRoutes,
   cutSheetRoutes,
   runRoutes,
+  pictureRoutes,
   exchangeRoutes,
   liveRoutes,
   scaleRoutes,
@@ -113,7 +115,12 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
   await app.register(cookie)
   await app.register(helmet, {
     contentSecurityPolicy: {
-      directives: { defaultSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], upgradeInsecureRequests: null },
+      directives: {
+        defaultSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        upgradeInsecureRequests: null,
+      },
     },
     hsts: false,
   })

@@ -1,5 +1,4 @@
-import type { Claim } from '@fleam/contract/claims'
-import type { Kitchen } from '@fleam/contract/kitchen'
+import type { ClaimSheet } from './features/claims/write-claim.ts'
 import type { LabelSheet } from './features/labels/write-labels.ts'
 import type { RunsFile } from './features/runs/import.ts'
 import type { YieldTestSheet } from './features/runs/yield-test-sheet.ts'
@@ -31,7 +30,7 @@ export async function writeLabels(sheet: LabelSheet) {
   return write(sheet)
 }
 
-export async function writeClaim(sheet: { claim: Claim; kitchen: Kitchen }) {
+export async function writeClaim(sheet: ClaimSheet) {
   const { writeClaim: write } = await import('./features/claims/write-claim.ts')
   return write(sheet)
 }

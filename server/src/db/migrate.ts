@@ -14,6 +14,7 @@ import { pieces } from './migrations/010-pieces.ts'
 import { signingIn } from './migrations/011-signing-in.ts'
 import { walkIn } from './migrations/012-walk-in.ts'
 import { printingAndSheets } from './migrations/013-printing-and-sheets.ts'
+import { theDoor } from './migrations/014-the-door.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -30,6 +31,7 @@ export const migrations: readonly SchemaStep[] = [
   signingIn,
   walkIn,
   printingAndSheets,
+  theDoor,
 ]
 
 /**

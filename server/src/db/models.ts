@@ -10,6 +10,7 @@ import { defineAuditTrail } from '../features/kitchen/audit-trail.model.ts'
 import { defineKitchens } from '../features/kitchen/kitchen.model.ts'
 import { defineLabelPrints } from '../features/labels/label-print.model.ts'
 import { definePeople } from '../features/people/person.model.ts'
+import { definePictures } from '../features/pictures/picture.model.ts'
 import { defineMeasuredProfiles } from '../features/plan/measured-profile.model.ts'
 import { defineItems } from '../features/prices/item.model.ts'
 import { defineQuotes } from '../features/prices/quote.model.ts'
@@ -72,13 +73,14 @@ export function defineModels(sequelize: Sequelize) {
     followOnSheets: defineFollowOnSheets(sequelize),
     labelPrints: defineLabelPrints(sequelize),
     safetyNotes: defineSafetyNotes(sequelize),
+    pictures: definePictures(sequelize),
     repeats: defineRepeats(sequelize),
     leases: defineLeases(sequelize),
     migrations: defineMigrations(sequelize),
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
-  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims } = models
+  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims, pictures } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
@@ -96,6 +98,7 @@ export function defineModels(sequelize: Sequelize) {
     labelPrints,
     safetyNotes,
     claims,
+    pictures,
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
   sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })

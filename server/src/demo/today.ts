@@ -38,6 +38,7 @@ export async function fillToday(records: KitchenRecords, today: Date, kitchen: {
     temperature: null,
     weightsChecked: true,
     fish: null,
+    deliveryCheck: null,
     fromLotId: null,
     startedAt: ago(14),
   })
@@ -77,6 +78,7 @@ export async function fillToday(records: KitchenRecords, today: Date, kitchen: {
     temperature: null,
     weightsChecked: true,
     fish: null,
+    deliveryCheck: null,
     fromLotId: null,
     startedAt: ago(5),
   })

@@ -37,9 +37,7 @@ export async function send<Answer>(
 ): Promise<Answer> {
   const response = await reach(path, giveUpMs, {
     method,
-    ...(body === undefined
-      ? {}
-      : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    ...(body === undefined ? {} : toBody(body)),
   })
   readClock(response)
   if (!isOurs(response)) throw new Unreachable()
@@ -52,6 +50,12 @@ export async function send<Answer>(
     throw failure
   }
   throw new Unreachable()
+}
+
+/** A text goes as it is, a picture under its own kind, anything else as JSON. */
+function toBody(body: unknown): RequestInit {
+  if (body instanceof Blob) return { body, headers: { 'content-type': body.type } }
+  return { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }
 }
 
 /** Whether the answer is this server's: something in between, such as a network's sign-in page, answers with pages of its own. */

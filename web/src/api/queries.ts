@@ -68,6 +68,9 @@ export function quotesQuery(itemId: string) {
   return queryOptions({ queryKey: ['quotes', itemId], queryFn: () => getAll<Quote>(`/items/${itemId}/quotes`) })
 }
 
+/** Under which the pictures of a run are kept. */
+export const picturesKey = (runId: string) => ['pictures', runId]
+
 export function runQuery(id: string) {
   return queryOptions({
     queryKey: ['run', id],

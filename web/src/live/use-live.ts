@@ -2,7 +2,7 @@ import type { BenchEvent } from '@fleam/contract/bench'
 import type { Weighing } from '@fleam/contract/runs'
 import { type QueryClient, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { runQuery } from '../api/queries.ts'
+import { picturesKey, runQuery } from '../api/queries.ts'
 import { followRun, type LiveState, withStored } from './live-run.ts'
 
 /** Follows a run as others work on it. While the server is away the page goes on with what it has. */
@@ -21,7 +21,9 @@ export function useLive(runId: string, onOther?: (weighing: Weighing) => void): 
           onOther?.(weighing)
         },
         onEvent(event) {
-          if (event.what.kind === 'changed') readAgain()
+          if (event.what.kind === 'changed' && event.what.what === 'pictures')
+            void queryClient.invalidateQueries({ queryKey: picturesKey(runId) })
+          else if (event.what.kind === 'changed') readAgain()
           else addToRun(queryClient, runId, { event })
         },
       },

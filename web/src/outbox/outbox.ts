@@ -7,7 +7,7 @@ export interface OutboxStore {
   all(): Promise<OutboxLine[]>
   /** @returns the line's place in the order */
   add(line: Omit<OutboxLine, 'order'>): Promise<number>
-  change(id: string, part: Pick<OutboxLine, 'refusal' | 'refusalKind'>): Promise<unknown>
+  change(id: string, part: Partial<Pick<OutboxLine, 'refusal' | 'refusalKind'>> & { isHeld?: boolean }): Promise<unknown>
   remove(id: string): Promise<unknown>
 }
 
@@ -31,6 +31,8 @@ export interface Outbox {
   /** Who is told what the server has stored. */
   whenStored(listener: (line: OutboxLine, answer: StoredAnswer) => void): () => void
   post(line: NewLine): Promise<void>
+  /** Sends a picture that was held until its run was received. */
+  release(id: string): Promise<void>
   /** Sends a refused line again, such as into a run that was opened again. */
   sendAgain(id: string): Promise<void>
   /** Lets go of a refused line once a person has dealt with it. */
@@ -51,6 +53,13 @@ export interface OutboxOptions {
   storePatienceMs?: number
 }
 
+/** Lines that go out one after the other. */
+interface Way {
+  isFor(line: OutboxLine): boolean
+  isSending: boolean
+  retryTimer?: ReturnType<typeof setTimeout>
+}
+
 export const signInTrouble = 'Sign in again to send what waits.'
 const usualPause = (failures: number) => Math.min(5_000, 400 * 2 ** Math.min(failures, 4))
 
@@ -58,8 +67,11 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
   let state: OutboxState = { lines: [], trouble: null, isKeeping: true }
   const watchers = new Set<() => void>()
   const listeners = new Set<(line: OutboxLine, answer: StoredAnswer) => void>()
-  let sending = false
-  let retryTimer: ReturnType<typeof setTimeout> | undefined
+  /** Pictures take long: they have a way of their own, and no weighing waits behind one. */
+  const ways: Way[] = [
+    { isFor: (line) => line.kind !== 'picture', isSending: false },
+    { isFor: (line) => line.kind === 'picture' && !line.isHeld, isSending: false },
+  ]
   let failures = 0
   let patienceMs = storePatienceMs
 
@@ -131,31 +143,34 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
     }
   }
 
-  async function sendWaiting(): Promise<void> {
-    if (sending) return
-    sending = true
-    clearTimeout(retryTimer)
+  async function sendBy(way: Way): Promise<void> {
+    if (way.isSending) return
+    way.isSending = true
+    clearTimeout(way.retryTimer)
+    const firstWaiting = () => state.lines.find((line) => line.refusal === null && way.isFor(line))
     try {
       for (let next = firstWaiting(); next; next = firstWaiting()) {
         if (await sendOne(next)) continue
-        retryTimer = setTimeout(sendWaiting, pauseMs(failures))
+        way.retryTimer = setTimeout(() => void sendBy(way), pauseMs(failures))
         return
       }
     } finally {
-      sending = false
+      way.isSending = false
     }
   }
 
-  const firstWaiting = () => state.lines.find((line) => line.refusal === null)
+  function sendWaiting(): void {
+    for (const way of ways) void sendBy(way)
+  }
 
   function tryNow(): void {
     failures = 0
-    void sendWaiting()
+    sendWaiting()
   }
 
   const opened = store.all().then((lines) => {
     change({ lines: [...lines, ...state.lines] })
-    void sendWaiting()
+    sendWaiting()
   })
   void isDone(opened).then(keeps)
 
@@ -176,7 +191,12 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
       const { order: _unset, ...fresh } = shown
       const added = store.add(fresh).then((order) => replace(line.id, (held) => ({ ...held, order })))
       keeps(await isDone(added))
-      void sendWaiting()
+      sendWaiting()
+    },
+    async release(id) {
+      replace(id, (line) => ({ ...line, isHeld: false }) as OutboxLine)
+      await isDone(store.change(id, { isHeld: false }))
+      sendWaiting()
     },
     async sendAgain(id) {
       await refuse(id, null)

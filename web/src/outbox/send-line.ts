@@ -1,9 +1,12 @@
 import type { BenchEvent } from '@fleam/contract/bench'
 import type { FollowOn } from '@fleam/contract/follow-ons'
+import type { Picture } from '@fleam/contract/pictures'
 import type { Move, Weighing } from '@fleam/contract/runs'
 import type { LotWithMoves } from '@fleam/contract/walk-in'
 import { momentByServer, send, Unreachable } from '../api/http.ts'
 import type { FollowOnWhat, OutboxLine, StoredAnswer } from './outbox-line.ts'
+
+const pictureGiveUpMs = 60_000
 
 /** Sends one line to its run or lot; what is answered is what the server has stored. */
 export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
@@ -29,6 +32,11 @@ export async function sendLine(line: OutboxLine): Promise<StoredAnswer> {
     const lines = what.kind === 'weighed' ? followOn?.body?.weighings : followOn?.body?.checks
     if (!lines?.some((one) => one.id === id)) throw new Unreachable()
     return { followOn }
+  }
+  if (line.kind === 'picture') {
+    const about = new URLSearchParams({ about: line.about, at, personId: person.id, ...(line.defectId ? { defectId: line.defectId } : {}) })
+    const path = `/runs/${line.ofRunId}/pictures/${id}?${about}`
+    return { picture: known(id, await send<Picture>('PUT', path, new Blob([line.jpeg], { type: 'image/jpeg' }), pictureGiveUpMs)) }
   }
   const path = `/runs/${line.runId}`
   if (line.kind === 'event')

@@ -3,6 +3,7 @@ import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { workFor } from '../../http/work-for.ts'
+import { picturesForPdf } from '../pictures/service.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { createClaim, findClaim, listClaims, settleClaim } from './service.ts'
 
@@ -19,7 +20,8 @@ export const claimRoutes: Routes = (app, { heavyWork }) => {
   app.get('/api/v1/claims/:id/claim.pdf', { config: { access: 'cook' }, schema: { params: idParams } }, async (request, reply) => {
     const { records, kitchen } = signedIn(request)
     const one = found(await findClaim(records, request.params.id))
-    const pdf = await heavyWork.run('writeClaim', { claim: one, kitchen }, workFor(request, reply))
+    const pictures = await picturesForPdf(records, one.run.id, ['delivery', 'defect'])
+    const pdf = await heavyWork.run('writeClaim', { claim: one, kitchen, pictures }, workFor(request, reply))
     return reply.type('application/pdf').header('content-disposition', `inline; filename="claim-${one.number}.pdf"`).send(Buffer.from(pdf))
   })
   app.post(

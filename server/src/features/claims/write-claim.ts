@@ -3,11 +3,18 @@ import type { Kitchen } from '@fleam/contract/kitchen'
 import { claimLines } from '@fleam/core/receiving/claim-text'
 import PDFDocument from 'pdfkit'
 import { fonts } from '../../pdf-fonts.ts'
+import { drawPictures, type PdfPicture } from '../../pdf-pictures.ts'
 
 const margin = 56
 
-/** A claim as one A4 page, as the bytes of a PDF. */
-export async function writeClaim({ claim, kitchen }: { claim: Claim; kitchen: Kitchen }): Promise<Uint8Array> {
+export interface ClaimSheet {
+  claim: Claim
+  kitchen: Kitchen
+  pictures: PdfPicture[]
+}
+
+/** A claim as one A4 page, with what was photographed, as the bytes of a PDF. */
+export async function writeClaim({ claim, kitchen, pictures }: ClaimSheet): Promise<Uint8Array> {
   const { settings } = kitchen
   const doc = new PDFDocument({ size: 'A4', margin, info: { Title: `Claim ${claim.number}` } })
   const chunks: Buffer[] = []
@@ -29,6 +36,10 @@ export async function writeClaim({ claim, kitchen }: { claim: Claim; kitchen: Ki
     .moveDown()
     .fontSize(11)
     .text(`${claim.by}, ${day.format(new Date(claim.at))}`)
+  if (pictures.length > 0) {
+    doc.moveDown()
+    drawPictures(doc, pictures, { left: margin, width: 595.28 - 2 * margin, top: margin, bottom: 841.89 - margin })
+  }
   doc.end()
   return done
 }

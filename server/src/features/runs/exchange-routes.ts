@@ -6,12 +6,14 @@ import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { workFor } from '../../http/work-for.ts'
+import { picturesForPdf } from '../pictures/service.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { noteExchange } from '../security/security-events.ts'
 import { writeRunsCsv, writeRunsJson } from './export.ts'
 import { findRun } from './find-run.ts'
 
 const exportQuery = runQuery.omit({ cursor: true, limit: true })
+const jsonQuery = exportQuery.extend({ pictures: z.enum(['true', 'false']).default('false') })
 /** By its `id` an import that is under way can be asked how far it is. */
 const importQuery = z.object({ preview: z.enum(['true', 'false']).default('true'), id: idParams.shape.id.optional() })
 const mostImportMs = 10 * 60_000
@@ -29,15 +31,18 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
       .header('content-disposition', 'attachment; filename="yield-log.csv"')
       .send(Readable.from(chunks))
   })
-  app.get('/api/v1/runs.json', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
-    await took(request, 'runs as JSON')
-    const chunks = writeRunsJson(signedIn(request), request.query)
+  app.get('/api/v1/runs.json', { config: { access: 'cook' }, schema: { querystring: jsonQuery } }, async (request, reply) => {
+    const { pictures, ...query } = request.query
+    const withPictures = pictures === 'true'
+    await took(request, withPictures ? 'runs as JSON, with pictures' : 'runs as JSON')
+    const chunks = writeRunsJson(signedIn(request), query, withPictures)
     return reply.type('application/json').header('content-disposition', 'attachment; filename="yield-log.json"').send(Readable.from(chunks))
   })
   app.get('/api/v1/runs/:id/yield-test.pdf', { config: { access: 'cook' }, schema: { params: idParams } }, async (request, reply) => {
     const { kitchen, records } = signedIn(request)
     const run = found(await findRun(records, request.params.id))
-    const pdf = await heavyWork.run('writeYieldTestSheet', { run, kitchen }, workFor(request, reply))
+    const pictures = await picturesForPdf(records, run.id)
+    const pdf = await heavyWork.run('writeYieldTestSheet', { run, kitchen, pictures }, workFor(request, reply))
     return reply
       .type('application/pdf')
       .header('content-disposition', `inline; filename="yield-test-${run.number}.pdf"`)

@@ -3,6 +3,7 @@ import { runsVersion } from '@fleam/contract/run-export'
 import type { RunSummary } from '@fleam/contract/runs'
 import type { Actor } from '../../http/access.ts'
 import { csvLine } from '../../http/csv.ts'
+import { exportPictures } from '../pictures/service.ts'
 import { findRuns } from './find-run.ts'
 import { cursorOf, type LogQuery, listRuns } from './log.ts'
 
@@ -82,8 +83,11 @@ function cellsOf(run: RunSummary, kitchen: Kitchen): unknown[] {
   ]
 }
 
-/** The runs of a filter as one JSON file that another kitchen can import. */
-export async function* writeRunsJson(by: Actor, query: ExportQuery): AsyncGenerator<string> {
+/**
+ * The runs of a filter as one JSON file that another kitchen can import.
+ * @param withPictures whether their pictures go with them
+ */
+export async function* writeRunsJson(by: Actor, query: ExportQuery, withPictures = false): AsyncGenerator<string> {
   const { records, kitchen } = by
   const head = {
     format: 'fleam-runs',
@@ -96,8 +100,9 @@ export async function* writeRunsJson(by: Actor, query: ExportQuery): AsyncGenera
   for await (const page of eachPage(by, query)) {
     for (let from = 0; from < page.length; from += wholeRuns) {
       const ids = page.slice(from, from + wholeRuns).map(({ id }) => id)
+      const pictures = withPictures ? await exportPictures(records, ids) : undefined
       for (const run of await findRuns(records, ids)) {
-        yield separator + JSON.stringify(run)
+        yield separator + JSON.stringify(pictures ? { ...run, pictures: pictures.get(run.id) ?? [] } : run)
         separator = ',\n'
       }
     }

@@ -91,6 +91,7 @@ function termsOf(row: RunRow) {
     pieces: row.pieces,
     byPiece: row.byPiece,
     fish: row.fish ?? null,
+    deliveryCheck: row.deliveryCheck ?? null,
     coreTempC: row.coreTempC,
     temperature: row.temperature ?? null,
     quote: { price: toPrice(bought), quotedOn: bought.quotedOn },

@@ -1,5 +1,8 @@
+import type { ExportedRun } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
 import { figuresOfRun } from '@fleam/core/runs/run-record'
+import { found } from '../../http/changes.ts'
+import type { ReadPicture } from '../pictures/read-picture.ts'
 
 /** What a run's names have become in this kitchen. */
 export interface Ids {
@@ -42,6 +45,7 @@ export function runColumns(id: string, number: number, run: Run, ids: Ids) {
     unaccountedReason: run.unaccountedReason,
     byPiece: run.byPiece,
     fish: run.fish,
+    deliveryCheck: run.deliveryCheck,
     discarded: run.discarded,
     reopened: run.reopened,
     leftOut: run.leftOut,
@@ -91,4 +95,17 @@ export function eventColumns(own: (id: string) => string, run: Run, { personOf }
     const personId = personOf(event)
     return { id: own(event.id), runId: own(run.id), body, personId, sentById: personId, happenedAt: new Date(event.at) }
   })
+}
+
+/** @param read the bytes of each picture, as they are kept */
+export function pictureColumns(own: (id: string) => string, run: ExportedRun, { personOf }: Ids, read: ReadonlyMap<string, ReadPicture>) {
+  return run.pictures.map((picture) => ({
+    ...found(read.get(picture.id)),
+    id: own(picture.id),
+    runId: own(run.id),
+    about: picture.about,
+    defectId: picture.defectId && own(picture.defectId),
+    personId: personOf(picture),
+    at: new Date(picture.at),
+  }))
 }

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
+import { type ExportedRun, type ImportReport, type RunExport, runExport } from '@fleam/contract/run-export'
 import type { Run } from '@fleam/contract/runs'
 import { workerData } from 'piscina'
 import { v5 as uuidv5, v7 as uuidv7 } from 'uuid'
@@ -10,10 +10,11 @@ import { found, recordChange } from '../../http/changes.ts'
 import { readJsonFile } from '../../http/json-file.ts'
 import { ProblemError } from '../../http/problems.ts'
 import { listCutSheets } from '../cut-sheets/service.ts'
+import { type ReadPicture, readPicture } from '../pictures/read-picture.ts'
 import { priceColumns } from '../prices/quotes.ts'
 import { addTests, type FinishedTest } from '../yield-book/totals.ts'
 import { finishedTest } from './finished-test.ts'
-import { defectColumns, eventColumns, type Ids, runColumns, tubColumns, weighingColumns } from './import-columns.ts'
+import { defectColumns, eventColumns, type Ids, pictureColumns, runColumns, tubColumns, weighingColumns } from './import-columns.ts'
 import { takeRunNumber } from './run-number.ts'
 
 const mostProblems = 50
@@ -49,9 +50,14 @@ async function importRuns(by: Actor, text: string, preview: boolean, tell: (done
   if (!file) return { ...report, problems: unreadable }
   const problems = checkMeaning(file, by.kitchen.settings.currency).map((problem) => problemAt(problem.path, problem.message))
   if (problems.length > 0) return { ...report, problems: problems.slice(0, mostProblems) }
+  const pictures = await readPictures(file)
+  if (pictures.problems.length > 0) {
+    const shown = pictures.problems.slice(0, mostProblems)
+    return { ...report, problems: shown.map(({ path, message }) => problemAt(path, message)) }
+  }
   try {
     return await by.records.transaction(async (tx) => {
-      const importer = await openImporter(tx, by)
+      const importer = await openImporter(tx, by, pictures.read)
       for (const [index, run] of file.runs.entries()) {
         await importer.take(run)
         if (index % runsAtOnce === 0) tell((preview ? 1 : 0.2) * (index / file.runs.length))
@@ -93,6 +99,26 @@ function checkMeaning(file: RunExport, currency: string): { path: (string | numb
   return problems
 }
 
+/** The pictures of a file as they are kept, by their ids in it. */
+async function readPictures(file: RunExport) {
+  const read = new Map<string, ReadPicture>()
+  const problems: { path: (string | number)[]; message: string }[] = []
+  for (const [index, run] of file.runs.entries()) {
+    const defects = new Set(run.defects.map(({ id }) => id))
+    for (const [at, { id, jpeg, defectId }] of run.pictures.entries()) {
+      const path = ['runs', index, 'pictures', at]
+      if (defectId !== null && !defects.has(defectId))
+        problems.push({ path: [...path, 'defectId'], message: 'This run has no such defect.' })
+      try {
+        read.set(id, await readPicture(Buffer.from(jpeg, 'base64')))
+      } catch {
+        problems.push({ path: [...path, 'jpeg'], message: 'This is not a picture that can be read.' })
+      }
+    }
+  }
+  return { read, problems }
+}
+
 function emptyReport(kitchenName: string): ImportReport {
   return {
     written: false,
@@ -115,11 +141,11 @@ function sameName(name: string): string {
   return name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().trim()
 }
 
-async function openImporter(tx: KitchenRecords, by: Actor) {
+async function openImporter(tx: KitchenRecords, by: Actor, pictures: ReadonlyMap<string, ReadPicture>) {
   const own = (id: string) => uuidv5(id, tx.kitchenId)
   const report = emptyReport('')
   const writes: (() => Promise<unknown>)[] = []
-  const runs: (() => { run: Run; ids: Ids })[] = []
+  const runs: (() => { run: ExportedRun; ids: Ids })[] = []
   /** What an item bought whole stands against, by the latest run that says so. */
   const standsAgainst = new Map<Named, Named>()
   const quotes = new Map<string, () => QuoteNew>()
@@ -194,7 +220,7 @@ async function openImporter(tx: KitchenRecords, by: Actor) {
     return versionId
   }
 
-  const take = async (run: Run): Promise<void> => {
+  const take = async (run: ExportedRun): Promise<void> => {
     if (run.status === 'open') {
       report.stillOpen += 1
       return
@@ -214,7 +240,9 @@ async function openImporter(tx: KitchenRecords, by: Actor) {
     const finishedBy = run.finishedBy ? person(run.finishedBy.name) : null
     const quoteId = quote(bought, from, run.quote)
     const readyCutQuoteId = readyCut && against ? quote(against, null, readyCut.quote) : null
-    const people = new Map([...run.weighings, ...run.defects, ...run.events].map(({ by: { name } }) => [name, person(name)]))
+    const people = new Map(
+      [...run.weighings, ...run.defects, ...run.events, ...run.pictures].map(({ by: { name } }) => [name, person(name)]),
+    )
     runs.push(() => ({
       run,
       ids: {
@@ -251,6 +279,7 @@ async function openImporter(tx: KitchenRecords, by: Actor) {
         tx,
         own,
         runs.map((made) => made()),
+        pictures,
         tell,
       )
     },
@@ -268,7 +297,8 @@ async function findVersion(tx: KitchenRecords, slug: string, print: string): Pro
 async function writeRuns(
   tx: KitchenRecords,
   own: (id: string) => string,
-  read: readonly { run: Run; ids: Ids }[],
+  read: readonly { run: ExportedRun; ids: Ids }[],
+  pictures: ReadonlyMap<string, ReadPicture>,
   tell: (done: number) => void,
 ): Promise<void> {
   const firstNumber = await takeRunNumber(tx, read.length)
@@ -289,6 +319,7 @@ async function writeRuns(
     await tx.weighings.bulkCreate(part.flatMap(({ run, ids }) => weighingColumns(own, run, ids)))
     await tx.defects.bulkCreate(part.flatMap(({ run, ids }) => defectColumns(own, run, ids)))
     await tx.benchEvents.bulkCreate(part.flatMap(({ run, ids }) => eventColumns(own, run, ids)))
+    await tx.pictures.bulkCreate(part.flatMap(({ run, ids }) => pictureColumns(own, run, ids, pictures)))
     tell(from / read.length)
   }
   await addTests(

@@ -49,6 +49,7 @@ export interface RunRow extends Model<InferAttributes<RunRow>, InferCreationAttr
   claimCredit: CreationOptional<number>
   byPiece: CreationOptional<boolean>
   fish: FishCheck | null
+  deliveryCheck: CreationOptional<Run['deliveryCheck']>
   startedAt: Date
   finishedAt: Date | null
   finishedById: string | null
@@ -106,6 +107,7 @@ export const defineRuns = (sequelize: Sequelize) =>
       claimCredit: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 0 },
       byPiece: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       fish: DataTypes.JSON,
+      deliveryCheck: DataTypes.JSON,
       startedAt: { type: moment, allowNull: false },
       finishedAt: moment,
       finishedById: { type: uuid, field: 'finished_by' },

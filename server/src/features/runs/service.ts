@@ -3,6 +3,7 @@ import type { Item } from '@fleam/contract/prices'
 import type { Defect, defectCreate, Run, runCreate, runFinish, Tub, tubChange, tubCreate } from '@fleam/contract/runs'
 import { formatWeight } from '@fleam/core/quantities/format-weight'
 import { gramsOf, tenthsOf } from '@fleam/core/quantities/weight'
+import { inWords, lookKeys, looksAt } from '@fleam/core/receiving/delivery-check'
 import { portionOutput } from '@fleam/core/runs/portion-output'
 import { questionedWeights } from '@fleam/core/runs/questioned-weights'
 import { balanceOfRun, figuresOfRun } from '@fleam/core/runs/run-record'
@@ -35,7 +36,8 @@ export async function startRun(by: Actor, create: RunCreate): Promise<Run> {
   const { records } = by
   const find = () => findRun(records, create.id)
   if (await records.runs.findOne({ attributes: ['id'], where: { id: create.id }, raw: true })) return found(await find())
-  const { sheet, quote, partner } = await readDelivery(records, create)
+  const { item, sheet, quote, partner } = await readDelivery(records, create)
+  refuseUnsaidCheck(create, item)
   await refuseOddWeights(records, by, create, sheet)
   const temperature = decideTemperature(by, create)
   const tubs = await tubsOf(records, by, create, sheet)
@@ -115,6 +117,28 @@ function decideTemperature(by: Actor, create: RunCreate): Run['temperature'] {
   return { limitC, ...create.temperature, by: { id, name }, at: new Date().toISOString() }
 }
 
+/** What was found wrong needs a word, and what was sent back a weight. */
+function refuseUnsaidCheck({ deliveryCheck, temperature }: RunCreate, { animal }: Pick<Item, 'animal'>): void {
+  if (!deliveryCheck) return
+  const { looked, outcome, note, refused } = deliveryCheck
+  const looks = new Map(looksAt(animal).map(({ key, answers }) => [key, answers]))
+  for (const key of lookKeys) {
+    const answer = looked[key]
+    if (answer !== undefined && !looks.get(key)?.includes(answer))
+      throw refuseField(`deliveryCheck.looked.${key}`, `That is not looked at, or not answered so, where ${animal} comes.`)
+  }
+  const wrong = inWords(animal, looked)
+  if (wrong !== '' && outcome === 'taken' && temperature?.decision !== 'turn-away')
+    throw refuseField('deliveryCheck.outcome', `It came with ${wrong}: say what is done with it.`, 'decision-needed')
+  if (outcome !== 'taken' && note === '')
+    throw refuseField('deliveryCheck.note', 'Say what was wrong, and what was done.', 'decision-needed')
+  if ((outcome === 'in-part') !== (refused !== null))
+    throw refuseField(
+      'deliveryCheck.refused',
+      outcome === 'in-part' ? 'Weigh what goes back.' : 'Only what is refused in part is weighed so.',
+    )
+}
+
 async function insertRun(
   tx: KitchenRecords,
   by: Actor,
@@ -153,6 +177,7 @@ async function insertRun(
     method: sheet.body.jointCostMethod,
     byPiece: create.byPiece && pieces > 1,
     fish,
+    deliveryCheck: create.deliveryCheck,
     startedAt: new Date(create.startedAt),
   })
 }

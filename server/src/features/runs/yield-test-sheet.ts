@@ -12,6 +12,7 @@ import { decisionCostPerKg, portionsOf, readyCutCostFor, sharedTestOfRun, tubOfP
 import type { YieldTest } from '@fleam/core/runs/yield-test'
 import PDFDocument from 'pdfkit'
 import { fonts } from '../../pdf-fonts.ts'
+import { drawPictures, type PdfPicture } from '../../pdf-pictures.ts'
 
 const ink = '#11211f'
 const dim = '#5b6b69'
@@ -26,10 +27,11 @@ const width = 595.28 - 2 * margin
 export interface YieldTestSheet {
   run: Run
   kitchen: Kitchen
+  pictures: PdfPicture[]
 }
 
-/** A yield test on one A4 page that can be hung on the wall, as the bytes of a PDF. */
-export async function writeYieldTestSheet({ run, kitchen }: YieldTestSheet): Promise<Uint8Array> {
+/** A yield test on one A4 page that can be hung on the wall, its pictures on those behind it, as the bytes of a PDF. */
+export async function writeYieldTestSheet({ run, kitchen, pictures }: YieldTestSheet): Promise<Uint8Array> {
   const doc = new PDFDocument({
     size: 'A4',
     margins: { top: margin, left: margin, right: margin, bottom: 0 },
@@ -57,6 +59,12 @@ export async function writeYieldTestSheet({ run, kitchen }: YieldTestSheet): Pro
   writeLadder(sheet)
   writePortions(sheet)
   writeFoot(sheet)
+  if (pictures.length > 0) {
+    doc.addPage()
+    doc.y = margin
+    doc.fillColor(ink)
+    drawPictures(doc, pictures, { left: margin, width, top: margin, bottom: 841.89 - margin })
+  }
   doc.end()
   return done
 }

@@ -1,7 +1,8 @@
-import { type Claim, claimCreate, claimKinds } from '@fleam/contract/claims'
+import { type Claim, claimCreate } from '@fleam/contract/claims'
 import type { Run } from '@fleam/contract/runs'
 import { costOfPurchase } from '@fleam/core/quantities/price'
 import { shortWorth } from '@fleam/core/receiving/claim-worth'
+import { type ClaimKind, claimKinds, inWords, wrongOf } from '@fleam/core/receiving/delivery-check'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -48,12 +49,21 @@ function ClaimForm({ run, onClose }: { run: Run; onClose: () => void }) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const [id] = useState(newId)
-  const { billed, received, quote, pieces, temperature, coreTempC } = run
+  const { billed, received, quote, pieces, temperature, coreTempC, deliveryCheck } = run
   const paid = costOfPurchase(quote.price, { grams: billed.tenths / 10, pieces })
   const short = shortWorth({ billedTenths: billed.tenths, receivedTenths: received.tenths, paid })
-  const [kinds, setKinds] = useState<readonly string[]>([...(short > 0 ? ['short weight'] : []), ...(temperature ? ['warm core'] : [])])
+  const looked = deliveryCheck?.looked ?? {}
+  const isWarm = temperature !== null && coreTempC !== null && coreTempC > temperature.limitC
+  const [kinds, setKinds] = useState<readonly ClaimKind[]>([
+    ...new Set<ClaimKind>([
+      ...(short > 0 ? ['short weight' as const] : []),
+      ...(isWarm ? ['warm core' as const] : []),
+      ...wrongOf(run.item.animal, looked).map(({ look }) => look.claim),
+    ]),
+  ])
+  const found = [inWords(run.item.animal, looked), deliveryCheck?.note, run.status === 'turned-away' ? temperature?.note : undefined]
   const { submit, field, refusalOf, message, busy } = useRequestForm({
-    start: { words: '', asked: short.toFixed(2) },
+    start: { words: found.filter(Boolean).join('. '), asked: short.toFixed(2) },
     schema: claimCreate,
     toRequest: ({ words, asked }) => ({ id, runId: run.id, kinds, words, asked: numberOf(asked), at: new Date().toISOString() }),
     send: (request) => send<Claim>('POST', '/claims', request),

@@ -12,6 +12,7 @@ import { Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { say } from '../../ui/toasts.ts'
 import { useUnits } from '../../ui/units.ts'
+import { Pictures } from '../pictures/pictures.tsx'
 import { LogTabs } from '../yield-book/log-tabs.tsx'
 import { stateWords } from './claims-page.tsx'
 
@@ -53,6 +54,7 @@ function Letter({ claim }: { claim: Claim }) {
       {lines.map((line) => (
         <p key={line}>{line}</p>
       ))}
+      <Pictures runId={run.id} about="delivery" of="the delivery" />
       <p className="field-hint">
         {claim.by}, {momentText(claim.at)} · <Link to={`/runs/${run.id}`}>run {run.number}</Link>
       </p>

@@ -1,6 +1,6 @@
 import { type Defect, defectCreate, type Run } from '@fleam/contract/runs'
 import { useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
@@ -9,6 +9,9 @@ import { CheckField, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { defectsOf } from './defects.ts'
+
+// on the bench they are fetched when there is something to show
+const Pictures = lazy(() => import('../pictures/pictures.tsx').then((module) => ({ default: module.Pictures })))
 
 /** What went wrong, to be set against yield later. */
 export function DefectNotes({ run, step = null }: { run: Run; step?: string | null }) {
@@ -43,6 +46,9 @@ export function DefectNotes({ run, step = null }: { run: Run; step?: string | nu
                 {defect.step && `at “${defect.step}” · `}
                 {defect.by.name}
               </small>
+              <Suspense>
+                <Pictures runId={run.id} about="defect" defectId={defect.id} of={defect.kind} />
+              </Suspense>
             </li>
           ))}
         </ul>

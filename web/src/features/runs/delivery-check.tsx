@@ -103,11 +103,14 @@ export function WhatToExpect({ itemId, sheet, pieces }: { itemId: string; sheet:
 export function DeliveryCheck({
   billed,
   received,
+  sentBack,
   price,
   limitPct,
 }: {
   billed: string
   received: string
+  /** What was refused at the door, as typed: it is short, and known to be. */
+  sentBack: string
   price: Price | undefined
   limitPct: number
 }) {
@@ -115,7 +118,8 @@ export function DeliveryCheck({
   const bill = billed.trim() === '' ? undefined : read(billed)
   const scale = received.trim() === '' ? undefined : read(received)
   if (!bill?.ok || !scale?.ok) return null
-  const short = bill.tenths - scale.tenths
+  const back = sentBack.trim() === '' ? undefined : read(sentBack)
+  const short = bill.tenths - scale.tenths - (back?.ok ? back.tenths : 0)
   if (short === 0) return <Word isGood>Billed and received agree.</Word>
   const pct = (short / bill.tenths) * 100
   const perGram = price?.per === 'kg' ? price.amount / 1000 : price?.per === 'lb' ? price.amount / gramsPerPound : undefined

@@ -17,6 +17,7 @@ import { Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { roleWords } from '../../ui/roles.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
+import { Pictures } from '../pictures/pictures.tsx'
 import { BalanceBar } from './balance-bar.tsx'
 import { signsOfWork, stepsOf } from './bench/steps.ts'
 import { DefectNotes } from './defect-notes.tsx'
@@ -96,6 +97,8 @@ function Finish({ run }: { run: Run }) {
         </div>
         <MinutesByStep run={run} minutesByStep={clocked.minutesByStep} />
         {run.status === 'open' && <TubValues run={run} />}
+        <h2>The tray</h2>
+        <Pictures runId={run.id} about="tray" of="the tray" />
         <DefectNotes run={run} />
         {waiting > 0 && (
           <Warning>

@@ -13,7 +13,7 @@ export function OutboxStatus() {
   const { pathname } = useLocation()
   const [open, setOpen] = useState(false)
   const refused = lines.filter((line) => line.refusal !== null)
-  const unsent = lines.filter((line) => line.refusal === null)
+  const unsent = lines.filter((line) => line.refusal === null && !(line.kind === 'picture' && line.isHeld))
   const waiting = unsent.length
   const weighings = unsent.filter((line) => line.kind !== 'event').length
   const isWaiting = waiting > 0 && trouble !== null

@@ -1,21 +1,24 @@
 import { type Run, type RunSummary, runCreate } from '@fleam/contract/runs'
 import type { Lot } from '@fleam/contract/walk-in'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { get, send } from '../../api/http.ts'
-import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, itemsQuery, quotesQuery, runQuery, suppliersQuery, useHasRole, useKitchen } from '../../api/queries.ts'
+import { outbox } from '../../outbox/tablet-outbox.ts'
 import { dayText } from '../../ui/days.ts'
 import { Choice, numberOf, numberOrNull, SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { useUnits } from '../../ui/units.ts'
+import { heldPictures, letGoOfHeld } from '../pictures/held.ts'
+import { Pictures } from '../pictures/pictures.tsx'
 import { SupplierForm } from '../prices/supplier-form.tsx'
 import { checkOf, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect, weightsOf } from './delivery-check.tsx'
 import { FishFields, fishCheckOf } from './fish-fields.tsx'
+import { LookFields, lookOf } from './look-fields.tsx'
 import { firstFields, remember, sheetByName, usualOf } from './usual-delivery.ts'
 
 /** Weigh in a delivery and start its run. */
@@ -77,7 +80,6 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
   const { limits } = useKitchen().settings
   const navigate = useNavigate()
   const queryClient = useQueryClient()
-  const [id] = useState(newId)
   const isManager = useHasRole('manager')
   const [isAdding, setAdding] = useState(false)
   const { submit, field, form, refusalOf, message, busy } = useRequestForm({
@@ -87,7 +89,7 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
     toRequest: (fields): object => {
       const sheet = sheetOf(fields.cutSheetId)
       return {
-        id,
+        id: fields.id,
         itemId: fields.itemId,
         cutSheetId: sheet?.id ?? '',
         supplierId: fields.supplierId || null,
@@ -105,13 +107,15 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
         target: asked && fields.target.trim() !== '' ? withUnit(fields.target) : null,
         byPiece: fields.weighed === 'by-piece',
         fish: kinds ? fishCheckOf(fields.fish, kinds) : null,
+        deliveryCheck: item ? lookOf(fields.look, item.animal, withUnit) : null,
         fromLotId: lot?.id ?? null,
         startedAt: new Date().toISOString(),
       }
     },
     send: (request) => send<Run>('POST', '/runs', request),
   })
-  const { itemId, cutSheetId, supplierId, billed, received, pieces, coreTempC, temperature, refused } = form.watch()
+  const { itemId, cutSheetId, supplierId, billed, received, pieces, coreTempC, temperature, refused, id, look } = form.watch()
+  useEffect(() => void outbox.opened.then(() => letGoOfHeld(id)), [id])
   const weights = weightsOf({ itemId, billed, received, pieces })
   const checked = checkOf(field('weightsChecked'), weights)
   const item = whole.find((other) => other.id === itemId)
@@ -147,6 +151,7 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
     if (!run) return
     remember(itemId, { cutSheetId: sheet?.id ?? '', supplierId, target: form.getValues('target') })
     queryClient.setQueryData(runQuery(run.id).queryKey, run)
+    for (const picture of heldPictures(run.id)) void outbox.release(picture.id)
     void queryClient.invalidateQueries({ queryKey: ['runs'] })
     navigate(run.status === 'open' ? `/bench/${run.id}` : `/runs/${run.id}`)
   }
@@ -225,7 +230,17 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
             error={refusalOf('fish.lengthCm')}
           />
         )}
-        <DeliveryCheck billed={billed} received={received} price={quote?.price} limitPct={limits.shortDeliveryPct} />
+        {item && !lot && (
+          <LookFields key={item.animal} animal={item.animal} {...field('look')} refusalOf={refusalOf} isTurnedAway={isTurnedAway} />
+        )}
+        <Pictures runId={id} about="delivery" of="the delivery" isHeld />
+        <DeliveryCheck
+          sentBack={look.outcome === 'in-part' ? look.refused : ''}
+          billed={billed}
+          received={received}
+          price={quote?.price}
+          limitPct={limits.shortDeliveryPct}
+        />
         {tooWarm && (
           <WarmDecision
             celsius={celsius}

@@ -34,7 +34,9 @@ export function RefusedLine({ line }: { line: OutboxLine }) {
         ? 'A note at the bench'
         : line.kind === 'follow-on'
           ? `${line.what.kind === 'checked' ? 'A check' : 'A weighing'} of ${line.name}`
-          : `${lineWords[line.kind]}${weight(line.tenths)}`
+          : line.kind === 'picture'
+            ? 'A picture'
+            : `${lineWords[line.kind]}${weight(line.tenths)}`
   const { change: openAndSend, trouble: notSent } = useChange({
     send: async () => {
       if (line.runId === undefined) return

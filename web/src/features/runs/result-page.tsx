@@ -1,4 +1,5 @@
 import type { Run } from '@fleam/contract/runs'
+import { inWords, looksAt } from '@fleam/core/receiving/delivery-check'
 import type { JointCostMethod } from '@fleam/core/runs/joint-cost'
 import { keptKindOf } from '@fleam/core/walk-in/keeping'
 import { useState } from 'react'
@@ -9,6 +10,7 @@ import { Choice } from '../../ui/fields.tsx'
 import { Caution, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { RunClaims } from '../claims/claim-form.tsx'
+import { Pictures } from '../pictures/pictures.tsx'
 import { RunLots } from '../walk-in/run-lots.tsx'
 import { BalanceBar } from './balance-bar.tsx'
 import { BenchRecord } from './bench-record.tsx'
@@ -144,6 +146,10 @@ function Result({ run }: { run: Run }) {
               Over the limit of {run.temperature.limitC} °C: {run.temperature.note} Decided by {run.temperature.by.name}.
             </Caution>
           )}
+          <LookedAt run={run} />
+          <Pictures runId={run.id} about="delivery" of="the delivery" />
+          <h2>The tray</h2>
+          <Pictures runId={run.id} about="tray" of="the tray" />
           <DefectNotes run={run} />
         </section>
         <BenchRecord run={run} />
@@ -195,6 +201,25 @@ function Fact({ name, value, note }: { name: string; value: string; note?: strin
   )
 }
 
+/** What was looked at when it came, and what was made of it. */
+function LookedAt({ run }: { run: Run }) {
+  const { weight } = useUnits()
+  const { deliveryCheck: check } = run
+  if (!check) return null
+  const { looked, outcome, note, refused, refusedPieces } = check
+  const wrong = inWords(run.item.animal, looked)
+  const seen = looksAt(run.item.animal).filter(({ key }) => looked[key] !== undefined)
+  return (
+    <Word isGood={wrong === ''}>
+      {wrong === '' ? `Looked at: ${seen.map(({ asks }) => asks.toLowerCase()).join(', ')}; as it should be.` : `Came with ${wrong}.`}
+      {outcome === 'in-part' &&
+        refused &&
+        ` Sent back: ${weight(refused.tenths)}${refusedPieces === null ? '' : `, ${refusedPieces} ${refusedPieces === 1 ? 'piece' : 'pieces'}`}.`}
+      {note !== '' && ` ${note}`}
+    </Word>
+  )
+}
+
 function TurnedAway({ run }: { run: Run }) {
   const { weight } = useUnits()
   return (
@@ -211,6 +236,8 @@ function TurnedAway({ run }: { run: Run }) {
           Decided by {run.temperature?.by.name}
           {run.temperature?.note && `: ${run.temperature.note}`}
         </p>
+        <LookedAt run={run} />
+        <Pictures runId={run.id} about="delivery" of="the delivery" />
         <RunClaims run={run} />
       </section>
     </main>

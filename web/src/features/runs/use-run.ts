@@ -24,7 +24,8 @@ export function useWeighing(run: Run) {
   const { person } = useSession()
   useEffect(() => {
     return outbox.whenStored((line, stored) => {
-      if (line.runId !== undefined && !('lot' in stored || 'followOn' in stored)) addToRun(queryClient, line.runId, stored)
+      if (line.runId !== undefined && !('lot' in stored || 'followOn' in stored || 'picture' in stored))
+        addToRun(queryClient, line.runId, stored)
     })
   }, [queryClient])
   const by = { id: person.id, name: person.name }

@@ -1,7 +1,9 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { Item, Supplier } from '@fleam/contract/prices'
+import { newId } from '../../api/new-id.ts'
 import type { Decision } from './delivery-check.tsx'
 import type { FishEntry } from './fish-fields.tsx'
+import { nothingLooked } from './look-fields.tsx'
 
 interface Lists {
   whole: Item[]
@@ -52,6 +54,8 @@ export function usualOf(itemId: string, whole: Lists['whole'], suppliers: Lists[
 export function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']) {
   const itemId = (whole.find((entry) => entry.id === readRemembered().itemId) ?? whole[0])?.id ?? ''
   return {
+    /** The run's id: pictures taken before it is received are kept under it. */
+    id: newId(),
     itemId,
     ...usualOf(itemId, whole, suppliers),
     lot: '',
@@ -63,6 +67,7 @@ export function firstFields(whole: Lists['whole'], suppliers: Lists['suppliers']
     refused: '' as '' | 'yes',
     weighed: 'pooled' as 'pooled' | 'by-piece',
     temperature: { decision: '' as Decision | '', note: '' },
+    look: nothingLooked,
     fish: { species: '', length: '', condition: '' } as FishEntry,
   }
 }

@@ -1,0 +1,29 @@
+import type { SchemaStep } from './schema-step.ts'
+
+const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin'
+const table = 'ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci'
+
+/** Pictures of runs, what was looked at when a delivery came, and price lists that suppliers keep at an address. */
+export const theDoor: SchemaStep = {
+  name: '014-the-door',
+  statements: [
+    `CREATE TABLE IF NOT EXISTS pictures (
+      id ${id} PRIMARY KEY,
+      kitchen_id ${id} NOT NULL,
+      run_id ${id} NOT NULL,
+      about VARCHAR(20) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+      defect_id ${id} NULL,
+      width INT NOT NULL,
+      height INT NOT NULL,
+      jpeg MEDIUMBLOB NOT NULL,
+      thumbnail BLOB NOT NULL,
+      person_id ${id} NOT NULL,
+      at DATETIME(3) NOT NULL,
+      KEY pictures_of_run (run_id, at),
+      KEY pictures_of_kitchen (kitchen_id, at),
+      FOREIGN KEY (kitchen_id) REFERENCES kitchens (id),
+      FOREIGN KEY (run_id) REFERENCES runs (id)
+    ) ${table}`,
+    'ALTER TABLE runs ADD COLUMN IF NOT EXISTS delivery_check JSON NULL',
+  ],
+}

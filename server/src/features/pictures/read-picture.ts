@@ -1,0 +1,36 @@
+import { longestSide } from '@fleam/contract/pictures'
+import sharp from 'sharp'
+import { ProblemError } from '../../http/problems.ts'
+
+const thumbnailSide = 320
+/** More than a tablet's camera takes, and little enough to be read in a moment. */
+const mostPixels = 60_000_000
+
+export interface ReadPicture {
+  jpeg: Buffer
+  thumbnail: Buffer
+  width: number
+  height: number
+}
+
+/**
+ * A picture as it is kept: upright, at most 1,600 pixels a side, without what a camera writes beside it (place, device, hour).
+ * What is already so is kept byte for byte. The work is done on threads of libvips, not on the event loop.
+ *
+ * @throws ProblemError `not-a-picture` where the bytes are no picture that can be read to its end
+ */
+export async function readPicture(bytes: Buffer): Promise<ReadPicture> {
+  try {
+    const { format, width, height, exif, xmp, iptc, orientation } = await sharp(bytes, { limitInputPixels: mostPixels }).metadata()
+    const isAsKept = format === 'jpeg' && Math.max(width, height) <= longestSide && !exif && !xmp && !iptc && !orientation
+    const upright = sharp(bytes, { limitInputPixels: mostPixels, failOn: 'truncated' }).rotate()
+    const kept = upright.clone().resize(longestSide, longestSide, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 82 })
+    const [whole, thumbnail] = await Promise.all([
+      isAsKept ? { data: bytes, info: { width, height } } : kept.toBuffer({ resolveWithObject: true }),
+      upright.clone().resize(thumbnailSide, thumbnailSide, { fit: 'inside' }).jpeg({ quality: 70 }).toBuffer(),
+    ])
+    return { jpeg: whole.data, thumbnail, width: whole.info.width, height: whole.info.height }
+  } catch {
+    throw new ProblemError('not-a-picture', { detail: 'Send a photo as JPEG, PNG or WebP; nothing was kept of this one.' })
+  }
+}
