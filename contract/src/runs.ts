@@ -242,6 +242,35 @@ export const runFinish = z.object({
   unaccountedReason: z.union([note(400), z.literal('')]).default(''),
 })
 export const runCorrect = delivery.extend({ version })
+/** Puts a finished run right without opening it: what came, what was weighed, how long it took. */
+export const runPutRight = delivery.omit({ itemId: true, cutSheetId: true }).extend({
+  version,
+  reason: note(400),
+  minutes: z.number('Type the minutes.').min(0, 'Minutes are 0 or more.').max(1440, 'That is over a day.'),
+  consumables: amount,
+  unaccountedReason: z.union([note(400), z.literal('')]).default(''),
+  moved: z
+    .array(z.object({ weighingId: id, tubId: id }))
+    .max(500)
+    .default([]),
+  takenBack: z.array(id).max(500).default([]),
+  added: z
+    .array(z.object({ tubId: id, weight: weightEntry, piece: pieceNumber }))
+    .max(500)
+    .default([]),
+})
+/** A run that was written down on paper, entered all at once: what came, every weight, how long it took. */
+export const runFromPaper = runCreate.omit({ fromLotId: true }).extend({
+  /** Who cut it; the signed-in person unless given. */
+  cookId: id.optional(),
+  weighings: z
+    .array(z.object({ id, outputKey: line(60), weight: weightEntry }))
+    .min(1, 'Type what was weighed.')
+    .max(2000, 'At most 2,000 weighings at once.'),
+  minutes: z.number('Type the minutes.').min(0, 'Minutes are 0 or more.').max(1440, 'That is over a day.'),
+  consumables: amount.default(0),
+  unaccountedReason: z.union([note(400), z.literal('')]).default(''),
+})
 export const runDiscard = z.object({ version, reason: note(400) })
 export const runReopen = z.object({ version, reason: note(400) })
 /** Leaves a finished run out of the yield book, with the reason, or takes it in again. */

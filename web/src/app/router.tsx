@@ -37,9 +37,15 @@ export const openRouter = () =>
               children: [
                 { index: true, ...named('Board'), lazy: page(() => import('../features/board/board-page.tsx')) },
                 { path: 'receive', ...named('Receive'), lazy: page(() => import('../features/runs/receive-page.tsx')) },
+                { path: 'receive/paper', ...named('Enter from paper'), lazy: page(() => import('../features/runs/paper-page.tsx')) },
                 { path: 'bench', ...named('Benches'), lazy: page(() => import('../features/runs/bench/benches-page.tsx')) },
                 { path: 'bench/:id', ...named('Bench'), lazy: page(() => import('../features/runs/bench/bench-page.tsx')) },
                 { path: 'runs/:id/finish', ...named('Finish and cost'), lazy: page(() => import('../features/runs/finish-page.tsx')) },
+                {
+                  path: 'runs/:id/put-right',
+                  ...named('Put a run right'),
+                  lazy: page(() => import('../features/runs/put-right-page.tsx')),
+                },
                 { path: 'runs/:id', ...named('Result'), lazy: page(() => import('../features/runs/result-page.tsx')) },
                 { path: 'cut-sheets', ...named('Cut sheets'), lazy: page(() => import('../features/cut-sheets/cut-sheets-page.tsx')) },
                 { path: 'cut-sheets/:id', ...named('Cut sheet'), lazy: page(() => import('../features/cut-sheets/cut-sheet-page.tsx')) },

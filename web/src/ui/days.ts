@@ -1,4 +1,4 @@
-import { dayOf } from '@fleam/core/quantities/house-day'
+import { dayOf, startOfDay } from '@fleam/core/quantities/house-day'
 
 interface Place {
   locale: string
@@ -36,5 +36,14 @@ export const timeText = (stamp: string) => formats.time.format(new Date(stamp))
 /** The sign before the decimals where the kitchen stands. */
 export const decimalSign = () => formats.decimalSign
 
-/** Today's calendar day where the kitchen stands, as `2026-03-14`. */
-export const today = () => dayOf(Date.now(), formats.timeZone)
+const hourOfDay = /^([01]?\d|2[0-3])[:.]?([0-5]\d)$/
+
+/** The moment of an hour such as `09:30` on a calendar day where the kitchen stands; empty where either cannot be read. */
+export function momentAt(day: string, hour: string): string {
+  const [, hours, minutes] = hourOfDay.exec(hour.trim()) ?? []
+  if (hours === undefined || !isWithoutHour.test(day)) return ''
+  return new Date(startOfDay(day, formats.timeZone).getTime() + (Number(hours) * 60 + Number(minutes)) * 60_000).toISOString()
+}
+
+/** Today's calendar day where the kitchen stands, as `2026-03-14`, or one some days later. */
+export const today = (daysLater = 0) => dayOf(Date.now() + daysLater * 86_400_000, formats.timeZone)

@@ -11,7 +11,9 @@ import {
   runCreate,
   runDiscard,
   runFinish,
+  runFromPaper,
   runLeaveOut,
+  runPutRight,
   runQuery,
   runReopen,
   runSummary,
@@ -28,10 +30,14 @@ import { idParams, type Routes } from '../routes.ts'
 import { noteBenchEvent } from './bench-events.ts'
 import { correctRun, discardRun, leaveOutRun, reopenRun } from './corrections.ts'
 import { findRun } from './find-run.ts'
+import { enterFromPaper } from './from-paper.ts'
 import { cursorFor, cursorOf, listRuns } from './log.ts'
+import { putRunRight } from './put-right.ts'
 import { addTub, changeTub, finishRun, noteDefect, startRun } from './service.ts'
 import { movePiece, reverse, weighIn } from './weigh.ts'
 
+/** Two thousand weighings with their ids. */
+const largestPaper = 512 * 1024
 const tubParams = idParams.extend({ tubId: idParams.shape.id })
 
 export const runRoutes: Routes = (app, { live, scales }) => {
@@ -58,6 +64,11 @@ export const runRoutes: Routes = (app, { live, scales }) => {
   )
   app.post('/api/v1/runs', { config: { access: 'cook' }, schema: { body: runCreate, response: { 201: run } } }, async (request, reply) =>
     reply.code(201).send(await startRun(signedIn(request), request.body)),
+  )
+  app.post(
+    '/api/v1/runs/from-paper',
+    { config: { access: 'cook' }, bodyLimit: largestPaper, schema: { body: runFromPaper, response: { 201: run } } },
+    async (request, reply) => reply.code(201).send(await enterFromPaper(signedIn(request), request.body)),
   )
   app.get('/api/v1/runs/:id', { config: { access: 'cook' }, schema: { params: idParams, response: { 200: run } } }, async (request) =>
     found(await findRun(signedIn(request).records, request.params.id)),
@@ -110,6 +121,11 @@ export const runRoutes: Routes = (app, { live, scales }) => {
     '/api/v1/runs/:id/received',
     { config: { access: 'lead' }, schema: { params: idParams, body: runCorrect, response: { 200: run } } },
     async (request) => told(await correctRun(signedIn(request), request.params.id, request.body)),
+  )
+  app.post(
+    '/api/v1/runs/:id/put-right',
+    { config: { access: 'lead' }, schema: { params: idParams, body: runPutRight, response: { 200: run } } },
+    async (request) => told(await putRunRight(signedIn(request), request.params.id, request.body)),
   )
   app.post(
     '/api/v1/runs/:id/discard',

@@ -325,7 +325,7 @@ export async function finishRun(by: Actor, runId: string, finish: z.infer<typeof
   })
 }
 
-function refuseUnsettled(run: Run, reason: string): void {
+export function refuseUnsettled(run: Run, reason: string): void {
   const balance = balanceOfRun(run)
   if (run.weighings.length === 0) throw refuseField('weighings', 'Nothing has been weighed yet.')
   if (balance.state === 'more-than-received') {

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import type * as z from 'zod'
 import { send } from '../../api/http.ts'
 import { cutSheetsQuery, itemsQuery, runQuery, suppliersQuery, yieldBookQuery } from '../../api/queries.ts'
@@ -189,6 +189,11 @@ export function Reopen({ run }: { run: Run }) {
   return (
     <section className="sheet stack">
       <h2>Something to put right?</h2>
+      {run.status === 'finished' && (
+        <Link className="btn btn-plain" to={`/runs/${run.id}/put-right`}>
+          Put it right, old and new side by side
+        </Link>
+      )}
       <WithReason
         schema={runReopen}
         run={run}

@@ -1,4 +1,4 @@
-import { type Run, type RunSummary, runCreate } from '@fleam/contract/runs'
+import { type Run, runCreate } from '@fleam/contract/runs'
 import type { Lot } from '@fleam/contract/walk-in'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
@@ -18,8 +18,9 @@ import { Pictures } from '../pictures/pictures.tsx'
 import { SupplierForm } from '../prices/supplier-form.tsx'
 import { checkOf, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect, weightsOf } from './delivery-check.tsx'
 import { FishFields, fishCheckOf } from './fish-fields.tsx'
-import { LookFields, lookOf } from './look-fields.tsx'
-import { firstFields, remember, sheetByName, usualOf } from './usual-delivery.ts'
+import { LookFields, lookOf, nothingLooked } from './look-fields.tsx'
+import { useSheetFor } from './use-sheet-for.ts'
+import { firstFields, remember, usualOf } from './usual-delivery.ts'
 
 /** Weigh in a delivery and start its run. */
 export function Page() {
@@ -119,16 +120,7 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
   const weights = weightsOf({ itemId, billed, received, pieces })
   const checked = checkOf(field('weightsChecked'), weights)
   const item = whole.find((other) => other.id === itemId)
-  const fitting = sheets.filter((sheet) => !sheet.retired && sheet.body.animal === item?.animal)
-  const lastRun = useQuery({
-    queryKey: ['runs', 'last', itemId],
-    queryFn: () => get<{ entries: RunSummary[] }>(`/runs?limit=1&itemId=${itemId}`),
-    enabled: itemId !== '',
-  }).data?.entries[0]
-  const sheetOf = (chosen: string) =>
-    fitting.find((other) => other.id === chosen) ??
-    fitting.find((other) => other.id === lastRun?.cutSheet.id) ??
-    sheetByName(item?.name ?? '', fitting)
+  const { fitting, sheetOf } = useSheetFor(item, sheets)
   const sheet = sheetOf(cutSheetId)
   const kinds = sheet?.body.fishKinds
   const asked = sheet?.body.outputs.find((output) => output.portion?.askedAtReceiving)
@@ -143,6 +135,7 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
     field('itemId').onChange(next)
     const usual = usualOf(next, whole, suppliers)
     for (const key of ['cutSheetId', 'supplierId', 'target'] as const) field(key).onChange(usual[key])
+    field('look').onChange(nothingLooked)
   }
 
   async function start(event: React.FormEvent) {
@@ -162,7 +155,8 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
         <h1>{lot ? `Cut lot ${lot.number}` : 'Receive and weigh in'}</h1>
         {!lot && (
           <p className="under-title">
-            <Link to="/receive/boxes">Scan boxes</Link> where they carry a GS1 code: item, weight, lot and dates are read from it.
+            <Link to="/receive/boxes">Scan boxes</Link> where they carry a GS1 code, or{' '}
+            <Link to="/receive/paper">enter a run from paper</Link>.
           </p>
         )}
         <div className="fields">
