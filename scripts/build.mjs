@@ -10,6 +10,7 @@ const built = [
   'server/dist/check.js',
   'server/dist/scale.js',
   'server/dist/printer.js',
+  'server/dist/supplier.js',
   'server/dist/heavy-work-thread.js',
   'web/dist/index.html',
 ]
@@ -40,6 +41,7 @@ async function buildServer() {
       'heavy-work-thread': join(root, 'server/src/heavy-work-thread.ts'),
       scale: join(root, 'server/src/simulated-scale/main.ts'),
       printer: join(root, 'server/src/simulated-printer/main.ts'),
+      supplier: join(root, 'server/src/simulated-supplier/main.ts'),
     },
     cwd: join(root, 'server'),
     platform: 'node',

@@ -8,6 +8,7 @@ import { isFree, startMariadb } from './mariadb.mjs'
 import { placePrinter } from './printer.mjs'
 import { ensurePackages, root } from './programs.mjs'
 import { placeScale } from './scale.mjs'
+import { placeSupplier } from './supplier.mjs'
 
 const host = process.env.HOST || '127.0.0.1'
 const port = readPort(process.env.PORT || '4180')
@@ -25,6 +26,7 @@ await runMain(async () => {
   if (database) writeFileSync(pidFile, String(process.pid))
   const scale = withDemo && process.env.FLEAM_SCALE === undefined ? await placeScale(port) : undefined
   const printer = withDemo && process.env.FLEAM_PRINTER === undefined ? await placePrinter(port) : undefined
+  const supplier = withDemo && process.env.FLEAM_SUPPLIER === undefined ? await placeSupplier(port) : undefined
   const server = keepServing({
     ...process.env,
     DATABASE_URL: process.env.DATABASE_URL || database.url,
@@ -32,6 +34,7 @@ await runMain(async () => {
     PORT: String(port),
     FLEAM_DEMO: withDemo ? '1' : '0',
     FLEAM_SCALE: scale ? `${scale.address.host}:${scale.address.port}` : process.env.FLEAM_SCALE,
+    FLEAM_SUPPLIER: supplier ? `${supplier.address.host}:${supplier.address.port}` : process.env.FLEAM_SUPPLIER,
     FLEAM_PRINTER: printer ? `${printer.address.host}:${printer.address.port}` : process.env.FLEAM_PRINTER,
   })
   let leaving
@@ -39,6 +42,7 @@ await runMain(async () => {
     leaving ??= (async () => {
       scale?.stop()
       printer?.stop()
+      supplier?.stop()
       await server.stop()
       await database?.stop()
       rmSync(pidFile, { force: true })
@@ -54,10 +58,11 @@ await runMain(async () => {
   }
   scale?.start()
   printer?.start()
+  supplier?.start()
   if (database) watch(database, () => leaving !== undefined)
   const shown = host.includes(':') ? `[${host}]` : host
   process.stdout.write(
-    `Fleam is at http://${shown}:${port}\nCtrl-C stops it; the data stays in ${database ? dataDirectory : 'your database'}.\n${scale ? `A simulated bench scale is at ${scale.page}\n` : ''}${printer ? `A simulated label printer is at ${printer.page}\n` : ''}`,
+    `Fleam is at http://${shown}:${port}\nCtrl-C stops it; the data stays in ${database ? dataDirectory : 'your database'}.\n${scale ? `A simulated bench scale is at ${scale.page}\n` : ''}${printer ? `A simulated label printer is at ${printer.page}\n` : ''}${supplier ? `A simulated supplier is at ${supplier.page}\n` : ''}`,
   )
 })
 

@@ -4,10 +4,35 @@ import { amount, day, id, line, percent, price, stamp, version, weightEntry } fr
 export const animal = z.enum(['bird', 'fish', 'beef', 'lamb'])
 export type Animal = z.infer<typeof animal>
 
-export const supplier = z.object({ id, name: z.string(), version: z.int() })
+const webAddress = z.union([
+  z.literal('simulated'),
+  z.url({ protocol: /^https?$/, error: 'Write an address such as https://supplier.example/prices.csv.' }).max(300),
+])
+/** Where a supplier's price list is fetched, and every how many hours; 0 for only when asked. */
+const feed = z.object({
+  address: webAddress,
+  everyHours: z
+    .int()
+    .min(0)
+    .max(24 * 31),
+})
+
+export const supplier = z.object({ id, name: z.string(), version: z.int(), feed: feed.nullable().default(null) })
 export type Supplier = z.infer<typeof supplier>
-export const supplierCreate = z.object({ id, name: line(80) })
-export const supplierChange = z.object({ version, name: line(80) })
+export const supplierCreate = z.object({ id, name: line(80), feed: feed.nullable().default(null) })
+export const supplierChange = z.object({ version, name: line(80), feed: feed.nullable().optional() })
+
+/** A price list that was fetched from a supplier's address. Nothing of it stands before a person has taken it. */
+export const fetchedList = z.object({
+  id,
+  supplierId: id,
+  at: stamp,
+  state: z.enum(['waiting', 'taken', 'let go', 'unchanged', 'failed']),
+  why: z.string(),
+  changes: z.int(),
+})
+export type FetchedList = z.infer<typeof fetchedList>
+export const fetchedListWithText = fetchedList.extend({ text: z.string() })
 
 /** A price quoted on a day. A new quote never replaces an old one. */
 export const quote = z.object({

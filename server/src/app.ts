@@ -20,6 +20,7 @@ import { liveRoutes } from './features/live/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
 import { pictureRoutes } from './features/pictures/routes.ts'
 import { planRoutes } from './features/plan/routes.ts'
+import { openPriceWatch } from './features/prices/price-watch.ts'
 import { priceRoutes } from './features/prices/routes.ts'
 import type { Routes, Services } from './features/routes.ts'
 import { exchangeRoutes } from './features/runs/exchange-routes.ts'
@@ -75,7 +76,7 @@ const features: readonly Routes[] = [
 /** A weighing, a form, a note; what needs more says so at its route. */
 const usualBodyLimit = 32 * 1024
 
-export interface AppOptions extends Omit<Services, 'live' | 'scales' | 'streams' | 'attempts' | 'printing'> {
+export interface AppOptions extends Omit<Services, 'live' | 'scales' | 'streams' | 'attempts' | 'printing' | 'priceWatch'> {
   /** Folder of the built pages; without it only the API is served. */
   webRoot?: string
   logger?: FastifyServerOptions['logger']
@@ -89,6 +90,7 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
     live: openLiveFeed(db),
     scales: openScaleHub(),
     printing: openPrintQueue({ db, heavyWork: given.heavyWork, simulatedPrinter: given.simulatedPrinter }),
+    priceWatch: openPriceWatch({ db, heavyWork: given.heavyWork, simulatedSupplier: given.simulatedSupplier }),
     streams: openStreams(db, guards.streamsPerSession),
     attempts: countAttempts(db.sequelize),
   }
@@ -107,6 +109,7 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
   app.addHook('onClose', async () => {
     services.scales.close()
     await services.printing.close()
+    await services.priceWatch.close()
     services.streams.close()
     await services.live.close()
   })

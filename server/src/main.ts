@@ -11,6 +11,7 @@ const {
   FLEAM_LOG = 'warn',
   FLEAM_SCALE = '',
   FLEAM_PRINTER = '',
+  FLEAM_SUPPLIER = '',
 } = process.env
 const { FLEAM_TRUST_PROXY, FLEAM_HOSTS = '', FLEAM_WRITES_PER_MINUTE, FLEAM_STREAMS_PER_SESSION } = process.env
 const here = dirname(fileURLToPath(import.meta.url))
@@ -39,6 +40,7 @@ try {
     },
     simulatedScale: addressIn(FLEAM_SCALE),
     simulatedPrinter: addressIn(FLEAM_PRINTER),
+    simulatedSupplier: addressIn(FLEAM_SUPPLIER),
   })
   let isLeaving = false
   const leave = () => {

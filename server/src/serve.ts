@@ -24,6 +24,7 @@ export interface ServeOptions {
   guards?: Guards | undefined
   simulatedScale?: { host: string; port: number } | undefined
   simulatedPrinter?: { host: string; port: number } | undefined
+  simulatedSupplier?: { host: string; port: number } | undefined
 }
 
 /** Listens once the database is reached and up to date. A start that cannot be gets an error whose message is one sentence. */

@@ -12,6 +12,7 @@ import { defineLabelPrints } from '../features/labels/label-print.model.ts'
 import { definePeople } from '../features/people/person.model.ts'
 import { definePictures } from '../features/pictures/picture.model.ts'
 import { defineMeasuredProfiles } from '../features/plan/measured-profile.model.ts'
+import { defineFetchedLists } from '../features/prices/fetched-list.model.ts'
 import { defineItems } from '../features/prices/item.model.ts'
 import { defineQuotes } from '../features/prices/quote.model.ts'
 import { defineSuppliers } from '../features/prices/supplier.model.ts'
@@ -50,6 +51,7 @@ export function defineModels(sequelize: Sequelize) {
     suppliers: defineSuppliers(sequelize),
     items: defineItems(sequelize),
     quotes: defineQuotes(sequelize),
+    fetchedLists: defineFetchedLists(sequelize),
     cutSheets: defineCutSheets(sequelize),
     cutSheetVersions: defineCutSheetVersions(sequelize),
     runs: defineRuns(sequelize),

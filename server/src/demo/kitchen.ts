@@ -45,6 +45,10 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
   })
 }
 
+/** The supplier whose price list is fetched every day, from the simulated one. */
+const fetchedFrom: (typeof demoSuppliers)[number] = 'Tidewater Meats'
+const demoFeed = (today: Date) => ({ feed: { address: 'simulated', everyHours: 24 }, nextFetchAt: today })
+
 async function fillKitchen(tx: KitchenRecords, today: Date, secretHashes: readonly string[]): Promise<void> {
   const people = demoPeople.map(({ name, role }, index) => ({
     id: uuidv7(),
@@ -65,7 +69,7 @@ async function fillKitchen(tx: KitchenRecords, today: Date, secretHashes: readon
   const runs = makeDemoRuns({ today, settings, personIds, supplierIds, sheets, items, quotes })
 
   await tx.people.bulkCreate(people)
-  await tx.suppliers.bulkCreate(suppliers)
+  await tx.suppliers.bulkCreate(suppliers.map((one) => ({ ...one, priceList: null, ...(one.name === fetchedFrom ? demoFeed(today) : {}) })))
   // what others are set against comes first
   const readyCutFirst = [...items].sort((a, b) => (a.kind === b.kind ? 0 : a.kind === 'ready-cut' ? -1 : 1))
   await tx.items.bulkCreate(

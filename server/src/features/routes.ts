@@ -7,6 +7,7 @@ import type { HeavyWork } from '../heavy-work.ts'
 import type { OpenStreams } from '../http/open-streams.ts'
 import type { LiveFeed } from '../live-feed.ts'
 import type { PrintQueue } from './labels/print-queue.ts'
+import type { PriceWatch } from './prices/price-watch.ts'
 import type { ScaleHub } from './scales/scale-hub.ts'
 import type { Attempts } from './session/attempts.ts'
 
@@ -22,6 +23,9 @@ export interface Services {
   printing: PrintQueue
   /** The same for labels. */
   simulatedPrinter?: { host: string; port: number } | undefined
+  priceWatch: PriceWatch
+  /** The same for price lists. */
+  simulatedSupplier?: { host: string; port: number } | undefined
 }
 
 export type App = FastifyInstance<

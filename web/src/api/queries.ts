@@ -5,7 +5,7 @@ import type { DishNeed } from '@fleam/contract/dishes'
 import type { CookingTest, FollowOn, FollowOnSheetEntry, SavedValue } from '@fleam/contract/follow-ons'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { Person, Session } from '@fleam/contract/people'
-import type { Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
+import type { FetchedList, Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
 import type { BoxItem } from '@fleam/contract/receiving'
 import { mayAs } from '@fleam/contract/roles'
 import type { Run } from '@fleam/contract/runs'
@@ -55,6 +55,11 @@ export const boxItemsQuery = listOf<BoxItem>('box-items', '/box-items')
 export const cookingTestsQuery = listOf<CookingTest>('cooking-tests', '/cooking-tests')
 export const portionsEatenQuery = listOf<PortionsEaten>('portions-eaten', '/portions-eaten')
 export const thrownAwayQuery = listOf<ThrownAway>('thrown-away', '/thrown-away')
+/** Price lists that were fetched; only managers may ask. */
+export const fetchedListsQuery = queryOptions({
+  queryKey: ['fetched-lists'],
+  queryFn: () => get<{ entries: FetchedList[]; hasSimulated: boolean }>('/fetched-lists'),
+})
 export const priceMovesQuery = listOf<PriceMove>('price-moves', '/price-moves')
 
 export function yieldTestsQuery(itemId: string, cutSheetId: string) {

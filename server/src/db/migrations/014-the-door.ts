@@ -24,6 +24,20 @@ export const theDoor: SchemaStep = {
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id),
       FOREIGN KEY (run_id) REFERENCES runs (id)
     ) ${table}`,
+    'ALTER TABLE suppliers ADD COLUMN IF NOT EXISTS feed JSON NULL, ADD COLUMN IF NOT EXISTS next_fetch_at DATETIME(3) NULL, ADD INDEX IF NOT EXISTS suppliers_due (next_fetch_at)',
+    `CREATE TABLE IF NOT EXISTS fetched_lists (
+      id ${id} PRIMARY KEY,
+      kitchen_id ${id} NOT NULL,
+      supplier_id ${id} NOT NULL,
+      at DATETIME(3) NOT NULL,
+      state ENUM('waiting', 'taken', 'let go', 'unchanged', 'failed') NOT NULL,
+      why VARCHAR(300) NOT NULL DEFAULT '',
+      changes INT NOT NULL,
+      text MEDIUMTEXT NOT NULL,
+      KEY fetched_lists_of_kitchen (kitchen_id, at),
+      FOREIGN KEY (kitchen_id) REFERENCES kitchens (id),
+      FOREIGN KEY (supplier_id) REFERENCES suppliers (id)
+    ) ${table}`,
     'ALTER TABLE runs ADD COLUMN IF NOT EXISTS delivery_check JSON NULL',
   ],
 }

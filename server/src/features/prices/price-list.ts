@@ -19,6 +19,7 @@ import { listItems } from './items.ts'
 import { latestQuotesOfSupplier } from './quotes.sql.ts'
 import { findQuotes, priceColumns, toPrice } from './quotes.ts'
 import { type Csv, type ImportAsked, isSame, type Line, readLines } from './read-price-list.ts'
+import type { SupplierRow } from './supplier.model.ts'
 
 /** Reads the lines of a list, away from the event loop. */
 type ReadCsv = (list: { text: string; separator: PriceListReading['separator'] }) => Promise<Csv>
@@ -77,26 +78,18 @@ export async function openPriceList(
  * read and which article is which item is kept for the next list. A repeat with the same id writes nothing twice.
  */
 export async function importPriceList(by: Actor, read: ReadCsv, asked: ImportAsked): Promise<PriceListReport> {
-  const { header, rows } = await read({ text: asked.text, separator: asked.reading.separator })
-  for (const [field, name] of Object.entries(asked.reading.columns)) {
-    if (name !== null && !header.includes(name)) throw refuseField(`reading.columns.${field}`, `The list has no column “${name}”.`)
-  }
+  const csv = await read({ text: asked.text, separator: asked.reading.separator })
   return by.records.transaction(async (tx) => {
     const supplier = found(await tx.suppliers.lock({ id: asked.supplierId }))
-    const kept = supplier.priceList ?? nothingKept
-    const articles = { ...kept.articles, ...asked.articles }
-    const items = await listItems(tx, '', 10_000)
-    refuseUnknownItems(asked.articles, items)
-    const standing = await standingPrices(tx, asked.supplierId)
-    const { lines, problems } = readLines(rows, header, asked, (article) => itemOf(article, articles, items), standing)
-    const isChange = (line: Line) => line.price !== null && line.item !== null && !isSame(line.before, line.price)
-    const unchecked = lines.filter((line) => line.isOdd && isChange(line) && !asked.checked.includes(line.line)).length
-    const report = { written: false, lines, problems: problems.slice(0, mostProblems), unchecked, changes: lines.filter(isChange).length }
+    const { articles, ...report } = await readReport(tx, csv, asked, supplier)
+    const { lines, problems, unchecked } = report
     if (asked.preview || problems.length > 0 || unchecked > 0) return report
     await writeQuotes(tx, by, asked, lines.filter(isChange))
     const known = lines.flatMap((line): [string, string][] => (line.item ? [[line.article, line.item.id]] : []))
     const keep: KeptPriceList = { reading: asked.reading, articles: { ...articles, ...Object.fromEntries(known) } }
     await tx.suppliers.update({ priceList: keep }, { id: supplier.id })
+    // one that was fetched is read in under its own id
+    await tx.fetchedLists.update({ state: 'taken' }, { id: asked.id, supplierId: supplier.id })
     const after = { quotes: report.changes, quotedOn: asked.quotedOn }
     await recordChange(tx, by, {
       subject: 'supplier',
@@ -107,6 +100,29 @@ export async function importPriceList(by: Actor, read: ReadCsv, asked: ImportAsk
     })
     return { ...report, written: true }
   })
+}
+
+const isChange = (line: Line) => line.price !== null && line.item !== null && !isSame(line.before, line.price)
+
+/** What a list would change, and which article is which item, as far as it is known. Nothing is written. */
+export async function readReport(
+  records: KitchenRecords,
+  { header, rows }: Csv,
+  asked: ImportAsked,
+  supplier?: SupplierRow,
+): Promise<PriceListReport & { articles: KeptPriceList['articles'] }> {
+  for (const [field, name] of Object.entries(asked.reading.columns)) {
+    if (name !== null && !header.includes(name)) throw refuseField(`reading.columns.${field}`, `The list has no column “${name}”.`)
+  }
+  const { priceList } = supplier ?? found(await records.suppliers.findOne({ where: { id: asked.supplierId } }))
+  const articles = { ...(priceList ?? nothingKept).articles, ...asked.articles }
+  const items = await listItems(records, '', 10_000)
+  refuseUnknownItems(asked.articles, items)
+  const standing = await standingPrices(records, asked.supplierId)
+  const { lines, problems } = readLines(rows, header, asked, (article) => itemOf(article, articles, items), standing)
+  const unchecked = lines.filter((line) => line.isOdd && isChange(line) && !asked.checked.includes(line.line)).length
+  const changes = lines.filter(isChange).length
+  return { written: false, lines, problems: problems.slice(0, mostProblems), unchecked, changes, articles }
 }
 
 function refuseUnknownItems(articles: ImportAsked['articles'], items: readonly Item[]): void {

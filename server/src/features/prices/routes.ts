@@ -1,4 +1,6 @@
 import {
+  fetchedList,
+  fetchedListWithText,
   item,
   itemChange,
   itemCreate,
@@ -23,13 +25,14 @@ import { noteExchange } from '../security/security-events.ts'
 import { changeItem, createItem, listItems } from './items.ts'
 import { importPriceList, openPriceList } from './price-list.ts'
 import { listPriceMoves } from './price-moves.ts'
+import { findFetched, letGoOfFetched, listFetched } from './price-watch.ts'
 import { addQuote, cursorOfQuote, listQuotes, quoteCursor } from './quotes.ts'
 import { writeQuotesCsv } from './quotes-csv.ts'
 import { changeSupplier, createSupplier, listSuppliers } from './suppliers.ts'
 
 const largestList = 3 * 1024 * 1024
 
-export const priceRoutes: Routes = (app, { heavyWork }) => {
+export const priceRoutes: Routes = (app, { heavyWork, priceWatch, simulatedSupplier }) => {
   app.get(
     '/api/v1/suppliers',
     { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(supplier) } } },
@@ -101,6 +104,28 @@ export const priceRoutes: Routes = (app, { heavyWork }) => {
       const { kitchen, records } = signedIn(request)
       return { entries: await listPriceMoves(records, kitchen.settings.limits.priceMovePct) }
     },
+  )
+  app.get(
+    '/api/v1/fetched-lists',
+    {
+      config: { access: 'manager' },
+      schema: { response: { 200: z.object({ entries: z.array(fetchedList), hasSimulated: z.boolean() }) } },
+    },
+    async (request) => ({ entries: await listFetched(signedIn(request).records), hasSimulated: simulatedSupplier !== undefined }),
+  )
+  app.get(
+    '/api/v1/fetched-lists/:id',
+    { config: { access: 'manager' }, schema: { params: idParams, response: { 200: fetchedListWithText } } },
+    async (request) => findFetched(signedIn(request).records, request.params.id),
+  )
+  app.post('/api/v1/fetched-lists/:id/let-go', { config: { access: 'manager' }, schema: { params: idParams } }, async (request, reply) => {
+    await letGoOfFetched(signedIn(request).records, request.params.id)
+    return reply.code(204).send()
+  })
+  app.post(
+    '/api/v1/suppliers/:id/fetch',
+    { config: { access: 'manager' }, schema: { params: idParams, response: { 200: fetchedList } } },
+    async (request) => priceWatch.fetchNow(signedIn(request).records, request.params.id),
   )
   app.post(
     '/api/v1/price-lists/open',

@@ -1,6 +1,6 @@
-import type { KeptPriceList } from '@fleam/contract/prices'
+import type { KeptPriceList, Supplier } from '@fleam/contract/prices'
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
-import { idColumn, kitchenColumn, versionColumn } from '../../db/columns.ts'
+import { idColumn, kitchenColumn, moment, versionColumn } from '../../db/columns.ts'
 
 export interface SupplierRow extends Model<InferAttributes<SupplierRow>, InferCreationAttributes<SupplierRow>> {
   id: string
@@ -9,6 +9,9 @@ export interface SupplierRow extends Model<InferAttributes<SupplierRow>, InferCr
   version: CreationOptional<number>
   /** How this supplier's price list was read the last time. */
   priceList: KeptPriceList | null
+  /** Where its price list is fetched, and how often. */
+  feed: CreationOptional<Supplier['feed']>
+  nextFetchAt: CreationOptional<Date | null>
 }
 
 export const defineSuppliers = (sequelize: Sequelize) =>
@@ -20,6 +23,8 @@ export const defineSuppliers = (sequelize: Sequelize) =>
       name: { type: DataTypes.STRING(80), allowNull: false },
       version: versionColumn(),
       priceList: DataTypes.JSON,
+      feed: DataTypes.JSON,
+      nextFetchAt: moment,
     },
     { tableName: 'suppliers', version: true },
   )

@@ -1,34 +1,42 @@
-import type { Supplier } from '@fleam/contract/prices'
+import type { Supplier, supplierChange, supplierCreate } from '@fleam/contract/prices'
 import { Op } from 'sequelize'
+import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { Actor } from '../../http/access.ts'
 import { changeAsRead, createOnce, recordChange } from '../../http/changes.ts'
 import { refuseField } from '../../http/problems.ts'
 import type { SupplierRow } from './supplier.model.ts'
 
-const attributes = ['id', 'name', 'version']
+const attributes = ['id', 'name', 'version', 'feed']
+
+type SupplierNew = z.infer<typeof supplierCreate>
+type SupplierChange = z.infer<typeof supplierChange>
 
 export async function listSuppliers(records: KitchenRecords, after: string, limit: number): Promise<Supplier[]> {
   const rows = await records.suppliers.findAll({ attributes, where: { name: { [Op.gt]: after } }, order: ['name'], limit })
   return rows.map(toSupplier)
 }
 
-export async function createSupplier(by: Actor, create: { id: string; name: string }): Promise<Supplier> {
+export async function createSupplier(by: Actor, create: SupplierNew): Promise<Supplier> {
   return createOnce(
     by.records,
     () =>
       by.records.transaction(async (tx) => {
-        await tx.suppliers.create(create)
+        await tx.suppliers.create({ ...create, priceList: null, nextFetchAt: dueOf(create.feed) })
         await recordChange(tx, by, { subject: 'supplier', subjectId: create.id, action: 'added', before: undefined, after: create })
       }),
     () => findSupplier(by.records, create.id),
   )
 }
 
-export async function changeSupplier(by: Actor, id: string, { version, name }: { version: number; name: string }): Promise<Supplier> {
+/** A name, and where the price list is fetched; what is not said of that stays as it is. */
+export async function changeSupplier(by: Actor, id: string, { version, name, feed }: SupplierChange): Promise<Supplier> {
   return by.records.transaction(async (tx) => {
-    const { before, row } = await changeAsRead(tx.suppliers, { id }, version, toSupplier, { name })
-    await recordChange(tx, by, { subject: 'supplier', subjectId: id, action: 'changed', before, after: { version, name } })
+    const { before, row } = await changeAsRead(tx.suppliers, { id }, version, toSupplier, {
+      name,
+      ...(feed === undefined ? {} : { feed, nextFetchAt: dueOf(feed) }),
+    })
+    await recordChange(tx, by, { subject: 'supplier', subjectId: id, action: 'changed', before, after: toSupplier(row) })
     return toSupplier(row)
   })
 }
@@ -42,6 +50,9 @@ async function findSupplier(records: KitchenRecords, id: string): Promise<Suppli
   return row ? toSupplier(row) : undefined
 }
 
-function toSupplier({ id, name, version }: SupplierRow): Supplier {
-  return { id, name, version }
+/** A list that is fetched by the hour is fetched at once for the first time. */
+const dueOf = (feed: Supplier['feed']) => (feed && feed.everyHours > 0 ? new Date() : null)
+
+function toSupplier({ id, name, version, feed }: SupplierRow): Supplier {
+  return { id, name, version, feed: feed ?? null }
 }

@@ -1,13 +1,21 @@
-import type { Item, PriceListField, PriceListOpened, PriceListReading, PriceListReport, Supplier } from '@fleam/contract/prices'
+import type {
+  FetchedList,
+  Item,
+  PriceListField,
+  PriceListOpened,
+  PriceListReading,
+  PriceListReport,
+  Supplier,
+} from '@fleam/contract/prices'
 import { useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import Table from 'react-bootstrap/Table'
-import { send } from '../../api/http.ts'
+import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { DateField } from '../../ui/date-field.tsx'
-import { today } from '../../ui/days.ts'
+import { momentText, today } from '../../ui/days.ts'
 import { CheckField, FileField, SelectField } from '../../ui/fields.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
@@ -17,6 +25,8 @@ import { useChange } from '../../ui/use-change.ts'
 interface Props {
   suppliers: readonly Supplier[]
   items: readonly Item[]
+  /** One that was fetched from the supplier's address, to be looked at. */
+  fetched: FetchedList | undefined
   onClose: () => void
 }
 
@@ -38,9 +48,9 @@ interface Marked {
 const leaveOut = 'leave-out'
 
 /** A supplier's price list: its columns matched once and remembered, what it changes shown, then all written or nothing. */
-export function ImportPriceList({ suppliers, items, onClose }: Props) {
+export function ImportPriceList({ suppliers, items, fetched, onClose }: Props) {
   const queryClient = useQueryClient()
-  const [supplierId, setSupplierId] = useState(suppliers[0]?.id ?? '')
+  const [supplierId, setSupplierId] = useState(fetched?.supplierId ?? suppliers[0]?.id ?? '')
   const [quotedOn, setQuotedOn] = useState(today())
   const [opened, setOpened] = useState<Opened>()
   const [articles, setArticles] = useState<Record<string, string | null>>({})
@@ -54,17 +64,24 @@ export function ImportPriceList({ suppliers, items, onClose }: Props) {
       await read(text, file.name, opened?.reading.separator ?? '')
     })
   /** Opens a text; a corrected file of the same columns keeps how the one before was read, and its matches. */
-  const read = async (text: string, name: string, separator: PriceListReading['separator']) => {
+  const read = async (text: string, name: string, separator: PriceListReading['separator'], id: string = newId()) => {
     setMarked({ leftOut: [], checked: [] })
     const list = await send<PriceListOpened>('POST', '/price-lists/open', { supplierId, text: text || ' ', separator })
     const before = opened?.reading
     const isSameList = before && Object.values(before.columns).every((column) => column === null || list.header.includes(column))
     const reading = isSameList ? { ...before, separator } : list.reading
     if (!isSameList) setArticles({})
-    const next = { text, name, id: newId(), list, reading }
+    const next = { text, name, id, list, reading }
     setOpened(next)
-    if (list.isKept || isSameList) await look(next, isSameList ? articles : {}, { leftOut: [], checked: [] })
+    if (list.isKept || isSameList || fetched) await look(next, isSameList ? articles : {}, { leftOut: [], checked: [] })
   }
+  useEffect(() => {
+    if (!fetched) return
+    void attempt(async () => {
+      const { text } = await get<{ text: string }>(`/fetched-lists/${fetched.id}`)
+      await read(text, 'the fetched list', '', fetched.id)
+    })
+  }, [fetched])
   const ask = (of: Opened, chosen: typeof articles, lines: Marked, preview: boolean) =>
     send<PriceListReport>('POST', '/price-lists', {
       id: of.id,
@@ -110,12 +127,15 @@ export function ImportPriceList({ suppliers, items, onClose }: Props) {
           />
           <DateField label="Quoted on" value={quotedOn} onChange={setQuotedOn} />
         </div>
-        <FileField
-          label="CSV file, any column order, comma, semicolon or tab"
-          accept=".csv,.txt,.tsv,text/csv,text/plain"
-          isDisabled={supplierId === ''}
-          onChoose={open}
-        />
+        {fetched && <Word>Fetched {momentText(fetched.at)}: look at what it changes, then write it.</Word>}
+        {!fetched && (
+          <FileField
+            label="CSV file, any column order, comma, semicolon or tab"
+            accept=".csv,.txt,.tsv,text/csv,text/plain"
+            isDisabled={supplierId === ''}
+            onChoose={open}
+          />
+        )}
         {suppliers.length === 0 && <Warning>Add the supplier first, under Prices.</Warning>}
         {trouble && <Warning>{trouble}</Warning>}
         {busy && <p role="status">Reading …</p>}

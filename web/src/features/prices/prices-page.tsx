@@ -1,4 +1,4 @@
-import type { Item, Supplier } from '@fleam/contract/prices'
+import type { FetchedList, Item, Supplier } from '@fleam/contract/prices'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -7,6 +7,7 @@ import { dayText } from '../../ui/days.ts'
 import { Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { useUnits } from '../../ui/units.ts'
 import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
+import { FetchedLists } from './fetched-lists.tsx'
 import { ItemForm } from './item-form.tsx'
 import { QuotePanel } from './quote-panel.tsx'
 import { SupplierForm } from './supplier-form.tsx'
@@ -17,7 +18,7 @@ type Open =
   | { kind: 'item'; item?: Item; asKind?: Item['kind'] }
   | { kind: 'quotes'; item: Item }
   | { kind: 'supplier'; supplier?: Supplier }
-  | { kind: 'list' }
+  | { kind: 'list'; fetched?: FetchedList }
 
 /** What the kitchen buys whole, and what it could buy ready-cut. */
 export function Page() {
@@ -44,6 +45,9 @@ export function Page() {
           All quotes as CSV
         </a>
       </div>
+      {isManager && items.data && (
+        <FetchedLists suppliers={suppliers.data ?? []} onShow={(fetched) => setOpen({ kind: 'list', fetched })} />
+      )}
       {items.isPending && <Loading what="prices" />}
       {items.error && <Failed error={items.error} retry={items.refetch} />}
       {items.data &&
@@ -90,7 +94,13 @@ export function Page() {
             {suppliers.data?.map((supplier) => (
               <li key={supplier.id}>
                 <strong>{supplier.name}</strong>
-                <span />
+                <span>
+                  {supplier.feed && (
+                    <small>
+                      price list from {supplier.feed.address === 'simulated' ? 'the simulated supplier' : supplier.feed.address}
+                    </small>
+                  )}
+                </span>
                 {isManager && (
                   <Button variant="plain" aria-label={`Change ${supplier.name}`} onClick={() => setOpen({ kind: 'supplier', supplier })}>
                     Change
@@ -108,7 +118,7 @@ export function Page() {
       {open?.kind === 'quotes' && <QuotePanel item={open.item} suppliers={suppliers.data ?? []} onClose={close} />}
       {open?.kind === 'list' && (
         <Suspense fallback={<Loading what="the page" />}>
-          <ImportPriceList suppliers={suppliers.data ?? []} items={items.data ?? []} onClose={close} />
+          <ImportPriceList suppliers={suppliers.data ?? []} items={items.data ?? []} fetched={open.fetched} onClose={close} />
         </Suspense>
       )}
       {open?.kind === 'supplier' && <SupplierForm supplier={open.supplier} onClose={close} />}
