@@ -17,6 +17,8 @@ export interface Fleam {
   scale: TestScale
   /** Its label printer. */
   printer: TestPrinter
+  /** Who sells to it, and has its prices at an address. */
+  supplier: TestSupplier
 }
 
 /** A simulated label printer that a test gives troubles to. */
@@ -24,6 +26,11 @@ export interface TestPrinter {
   behave(change: { labelsLeft?: number; isOnline?: boolean }): Promise<void>
   /** Labels that came out. */
   printed(): Promise<number>
+}
+
+/** A simulated supplier that a test gives troubles to. */
+export interface TestSupplier {
+  behave(change: { shortShare?: number; daysOn?: number; isOnline?: boolean }): Promise<void>
 }
 
 /** A simulated bench scale that a test puts things on. */
@@ -45,7 +52,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
   await run(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
   const port = await freePort()
   const url = `http://127.0.0.1:${port}`
-  const [scale, printer] = await Promise.all([openScale(), openPrinter()])
+  const [scale, printer, supplier] = await Promise.all([openScale(), openPrinter(), openSupplier()])
   let child: ChildProcess
   const start = async () => {
     const env = {
@@ -56,6 +63,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
       FLEAM_DEMO: demo ? '1' : '0',
       FLEAM_SCALE: scale.address,
       FLEAM_PRINTER: printer.address,
+      FLEAM_SUPPLIER: supplier.address,
     }
     child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
     // the first start fills a demo kitchen, while the other worker's does the same
@@ -84,10 +92,12 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
     start,
     scale,
     printer,
+    supplier,
     async close() {
       await kill()
       scale.stop()
       printer.stop()
+      supplier.stop()
       await run(`DROP DATABASE ${name}`)
     },
   }
@@ -137,6 +147,11 @@ async function openPrinter(): Promise<TestPrinter & { address: string; stop(): v
       return jobs.filter(({ state }) => state === 'completed').reduce((sum, { labels }) => sum + labels, 0)
     },
   }
+}
+
+async function openSupplier(): Promise<TestSupplier & { address: string; stop(): void }> {
+  const device = await openDevice('scripts/supplier.mjs', 'SUPPLIER', async (page) => (await askDevice(page, 'GET', '/state')).ok)
+  return { ...device, behave: async (change) => void (await askDevice(device.page, 'POST', '/behave', change)) }
 }
 
 export const test = base.extend<{ emptyFleam: Fleam; clearedScale: undefined }, { fleam: Fleam }>({

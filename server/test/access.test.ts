@@ -99,8 +99,11 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
   const claim = { id: claimId, runId: run.id, kinds: ['other'], asked: 1, at: new Date().toISOString() }
   expect((await own.cook.ask('POST', '/claims', claim)).status).toBe(201)
   const sheetId = randomUUID()
+  const fed = { id: randomUUID(), name: 'Fed', feed: { address: 'http://127.0.0.1:1/list.csv', everyHours: 0 } }
+  expect((await own.manager.ask('POST', '/suppliers', fed)).status).toBe(201)
   const sheet = followOnSheetCreate.parse({ id: sheetId, body: { ...allFollowOnSheets[0], name: 'Own' } })
   expect((await own.lead.ask('POST', '/follow-on-sheets', sheet)).status).toBe(201)
+  const fetched = (await own.manager.ask('POST', `/suppliers/${fed.id}/fetch`)).body as unknown as { id: string }
   const ids: Record<string, string> = {
     runs: run.id,
     lots: pack.id,
@@ -119,6 +122,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     tablets: tablet.id,
     account: session.id,
     'run-imports': randomUUID(),
+    'fetched-lists': fetched.id,
   }
   const now = new Date().toISOString()
   const bodies: Record<string, object> = {
@@ -170,6 +174,13 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/runs/:id/reopen': { version: 1, reason: 'Mine now' },
     'POST /api/v1/runs/:id/discard': { version: 1, reason: 'Mine now' },
     'POST /api/v1/runs/:id/leave-out': { version: 1, reason: 'Mine now' },
+    'PUT /api/v1/runs/:id/pictures/:pictureId': {},
+    'DELETE /api/v1/runs/:id/pictures/:pictureId': {},
+    'POST /api/v1/suppliers/:id/fetch': {},
+    'POST /api/v1/fetched-lists/:id/let-go': {},
+    'POST /api/v1/runs/:id/put-right': {
+      ...{ version: 1, reason: 'Mine now', supplierId: null, billed: '1 kg', received: '1 kg', minutes: 1, consumables: 0 },
+    },
     'PUT /api/v1/runs/:id/received': {
       version: 1,
       itemId: randomUUID(),
@@ -190,6 +201,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
       .replace(':id', ids[feature] ?? '')
       .replace(':tubId', run.tubs[0]?.id ?? '')
       .replace(':cutSheetId', own.cutSheetId)
+      .replace(':pictureId', route.method === 'PUT' ? `${randomUUID()}?about=tray&at=${now}` : randomUUID())
     const { status } = await other.manager.ask(route.method, path, bodies[key])
     expect([key, status]).toEqual([key, 404])
   }

@@ -209,7 +209,7 @@ test('a backup of the schema before the models gives every figure the same, as i
 /** Fields that answers have had since. */
 const toldSince = new Set([
   ...['servedRatio', 'servedRatios', 'asServed', 'about', 'discarded', 'reopened', 'leftOut', 'since', 'runs'],
-  ...['stepsDone', 'stepsLeftOut', 'reservedTenths', 'shortCost', 'billedTenths', 'claimCredit'],
+  ...['stepsDone', 'stepsLeftOut', 'reservedTenths', 'shortCost', 'billedTenths', 'claimCredit', 'feed', 'deliveryCheck'],
 ])
 
 /** What was not told then left out: served weights, and outputs that did not come off; settings that are new since at their usual; entries without an order of their own by their text; sums that are made in another order differ in their last places. */

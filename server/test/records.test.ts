@@ -50,6 +50,7 @@ describe('what is reached how', () => {
       'features/cut-sheets/catalog-sheets.ts',
       'features/labels/print-queue.ts',
       'features/live/routes.ts',
+      'features/prices/price-watch.ts',
       'features/runs/ledger-lines.ts',
       'features/session/service.ts',
       'features/setup/service.ts',

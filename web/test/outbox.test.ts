@@ -235,6 +235,59 @@ describe('a line on its way', () => {
   })
 })
 
+describe('pictures', () => {
+  const picture = (id: string, changes: object = {}): NewLine => ({
+    ...{ id, kind: 'picture', ofRunId: 'run', about: 'tray', defectId: null, jpeg: new ArrayBuffer(3) },
+    ...{ at: '2026-11-02T09:00:00.000Z', person, ...changes },
+  })
+
+  test('no weighing waits behind one, and those that are held go out when they are let', async () => {
+    const sent: string[] = []
+    let arrive: () => void = () => undefined
+    const { outbox, store } = open(async (one) => {
+      sent.push(one.id)
+      if (one.id === 'slow') await new Promise<void>((resolve) => (arrive = resolve))
+      return stored(one)
+    })
+    await outbox.post(picture('slow'))
+    await outbox.post(picture('held', { isHeld: true }))
+    await outbox.post(line('a'))
+    await settled(() => sent.includes('a') && store.kept.length === 2)
+    expect(sent).toEqual(['slow', 'a'])
+    arrive()
+    await settled(() => store.kept.length === 1)
+    expect(sent).toEqual(['slow', 'a'])
+    await outbox.release('held')
+    await settled(() => store.kept.length === 0)
+    expect(sent).toEqual(['slow', 'a', 'held'])
+  })
+
+  test('one that is held stays so through a reload', async () => {
+    const { outbox, store } = open(stored)
+    await outbox.post(picture('held', { isHeld: true }))
+    const sent: string[] = []
+    const again = open(async (one) => {
+      sent.push(one.id)
+      return stored(one)
+    }, storeOf(store.kept))
+    await again.outbox.opened
+    await again.outbox.post(line('a'))
+    await settled(() => sent.includes('a'))
+    expect(sent).toEqual(['a'])
+  })
+
+  test('goes as the bytes that it is, with what it is of', async () => {
+    let asked: { path: string; kind: string } | undefined
+    globalThis.fetch = async (path, init) => {
+      asked = { path: String(path), kind: (init as { body: Blob }).body.type }
+      return new Response(JSON.stringify({ id: 'p1' }), { status: 201, headers: { 'content-type': 'application/json' } })
+    }
+    await sendLine({ ...picture('p1', { about: 'defect', defectId: 'd' }), order: 1, refusal: null } as OutboxLine)
+    expect(asked?.kind).toBe('image/jpeg')
+    expect(asked?.path).toMatch(/^\/api\/v1\/runs\/run\/pictures\/p1\?about=defect&.*personId=p&defectId=d$/)
+  })
+})
+
 describe('a run with what waits on the tablet', () => {
   const run = {
     id: 'run',

@@ -37,7 +37,10 @@ const item = (article: string, gtin: string | null, boxes: readonly DeliveredBox
 })
 const written = (root: string, body: object) => `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({ [root]: body })}`
 
-/** An order as a UBL 2.3 Order. */
+/**
+ * An order as a UBL 2.3 Order.
+ * @example readUblOrder(writeUblOrder({ number: 'O-1', kitchen: 'A', supplier: 'B', orderedOn: '2026-03-14', wantedOn: '2026-03-15', currency: 'EUR', note: '', lines: [] })).number // 'O-1'
+ */
 export function writeUblOrder({ number, kitchen, supplier, orderedOn, wantedOn, currency, note, lines }: Order): string {
   return written('Order', {
     ...namespaces('Order'),
@@ -60,7 +63,11 @@ export function writeUblOrder({ number, kitchen, supplier, orderedOn, wantedOn, 
   })
 }
 
-/** A UBL 2.x Order. @throws InputError where it is none */
+/**
+ * A UBL 2.x Order.
+ * @throws InputError where it is none
+ * @example readUblOrder('<Order><ID>O-1</ID></Order>').number // 'O-1'
+ */
 export function readUblOrder(xml: string): Order {
   const order = rootOf(xml, 'Order')
   return {
@@ -84,7 +91,10 @@ export function readUblOrder(xml: string): Order {
   }
 }
 
-/** What is on its way, as a UBL 2.3 DespatchAdvice. */
+/**
+ * What is on its way, as a UBL 2.3 DespatchAdvice.
+ * @example writeUblDespatchAdvice({ number: 'D-1', order: 'O-1', supplier: 'A', kitchen: 'B', sentOn: '2026-03-14', lines: [] }).includes('<cbc:ID>O-1</cbc:ID>')
+ */
 export function writeUblDespatchAdvice({ number, order, supplier, kitchen, sentOn, lines }: DeliveryNote): string {
   return written('DespatchAdvice', {
     ...namespaces('DespatchAdvice'),
@@ -106,7 +116,11 @@ export function writeUblDespatchAdvice({ number, order, supplier, kitchen, sentO
   })
 }
 
-/** A UBL 2.x DespatchAdvice. What the boxes weigh, their lots and dates are read from their codes. @throws InputError where it is none */
+/**
+ * A UBL 2.x DespatchAdvice. What the boxes weigh, their lots and dates are read from their codes.
+ * @throws InputError where it is none
+ * @example readUblDespatchAdvice('<DespatchAdvice><ID>D-1</ID></DespatchAdvice>').number // 'D-1'
+ */
 export function readUblDespatchAdvice(xml: string): DeliveryNote {
   const note = rootOf(xml, 'DespatchAdvice')
   return {

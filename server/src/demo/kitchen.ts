@@ -10,6 +10,7 @@ import { priceColumns } from '../features/prices/quotes.ts'
 import { createKitchen, needsSetup } from '../features/setup/service.ts'
 import { addTests } from '../features/yield-book/totals.ts'
 import { found } from '../http/changes.ts'
+import { fillDoor } from './door.ts'
 import { demoPeople } from './people.ts'
 import { demoItems, demoSuppliers, demoWays } from './prices.ts'
 import { makeDemoRuns } from './runs.ts'
@@ -41,6 +42,7 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
       await fillKitchen(records, today, hashes)
       await fillToday(records, today, { name, settings })
       await fillWalkIn(records, today, { name, settings })
+      await fillDoor(records)
     })
   })
 }

@@ -1,7 +1,6 @@
 import { largestPicture, picture, pictureCreate, pictures } from '@fleam/contract/pictures'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
-import { ProblemError } from '../../http/problems.ts'
 import { idParams, type Routes } from '../routes.ts'
 import { findJpeg, keepPicture, listPictures, takeOffPicture } from './service.ts'
 
@@ -38,7 +37,6 @@ export const pictureRoutes: Routes = (app, { live }) => {
     },
     async (request, reply) => {
       const { id, pictureId } = request.params
-      if (!Buffer.isBuffer(request.body)) throw new ProblemError('not-a-picture', { detail: 'Send the bytes of a photo, as image/jpeg.' })
       const kept = await keepPicture(signedIn(request), id, pictureId, request.query, request.body)
       live.wake()
       return reply.code(201).send(kept)

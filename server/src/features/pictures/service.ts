@@ -16,7 +16,17 @@ const mostOnPaper = 12
 const withoutBytes = { exclude: ['jpeg', 'thumbnail'] }
 const withPerson = [{ association: 'person', attributes: ['name'] }]
 
+/** @throws ProblemError `not-found` where this kitchen has no such run */
 export async function listPictures(records: KitchenRecords, runId: string): Promise<Picture[]> {
+  await refuseUnknownRun(records, runId)
+  return picturesOf(records, runId)
+}
+
+async function refuseUnknownRun(records: KitchenRecords, id: string): Promise<void> {
+  found(await records.runs.findOne({ attributes: ['id'], where: { id }, raw: true }))
+}
+
+async function picturesOf(records: KitchenRecords, runId: string): Promise<Picture[]> {
   const rows = await records.pictures.findAll({ attributes: withoutBytes, where: { runId }, include: withPerson, order: ['at', 'id'] })
   return rows.map(toPicture)
 }
@@ -33,17 +43,19 @@ export async function keepPicture(
   runId: string,
   id: string,
   create: z.infer<typeof pictureCreate>,
-  bytes: Buffer,
+  /** JPEG, PNG or WebP. */
+  bytes: unknown,
 ): Promise<Picture> {
   const { records } = by
   const { about, defectId = null, at } = create
-  const find = async () => (await listPictures(records, runId)).find((picture) => picture.id === id)
+  const find = async () => (await picturesOf(records, runId)).find((picture) => picture.id === id)
   const first = await find()
   if (first) return first
-  found(await records.runs.findOne({ attributes: ['id'], where: { id: runId }, raw: true }))
+  await refuseUnknownRun(records, runId)
   if (defectId !== null) found(await records.defects.findOne({ attributes: ['id'], where: { id: defectId, runId }, raw: true }))
   if ((await records.pictures.count({ runId })) >= mostPictures)
     throw refuseField('id', `A run holds at most ${mostPictures} pictures: take some off first.`)
+  if (!Buffer.isBuffer(bytes)) throw new ProblemError('not-a-picture', { detail: 'Send the bytes of a photo, as image/jpeg.' })
   const [read, person] = await Promise.all([readPicture(bytes), findWeigher(by, create.personId)])
   return createOnce(
     records,

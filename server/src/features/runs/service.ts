@@ -36,22 +36,24 @@ export async function startRun(by: Actor, create: RunCreate): Promise<Run> {
   const { records } = by
   const find = () => findRun(records, create.id)
   if (await records.runs.findOne({ attributes: ['id'], where: { id: create.id }, raw: true })) return found(await find())
+  const write = await prepareRun(by, create)
+  // the run's number is the kitchen's: who takes the next waits for this one, so that all else is read before
+  return createOnce(records, () => records.transaction(write), find)
+}
+
+/** Reads and checks all that a new run needs. @returns what writes it within a transaction */
+export async function prepareRun(by: Actor, create: RunCreate): Promise<(tx: KitchenRecords) => Promise<void>> {
+  const { records } = by
   const { item, sheet, quote, partner } = await readDelivery(records, create)
   refuseUnsaidCheck(create, item)
   await refuseOddWeights(records, by, create, sheet)
   const temperature = decideTemperature(by, create)
   const tubs = await tubsOf(records, by, create, sheet)
-  return createOnce(
-    records,
-    () =>
-      // the run's number is the kitchen's: who takes the next waits for this one, so that all else is read before
-      records.transaction(async (tx) => {
-        await insertRun(tx, by, create, { sheet, quoteId: quote.id, partner, temperature })
-        await tx.tubs.bulkCreate(tubs)
-        if (create.fromLotId) await takeForRun(tx, by, create.fromLotId, { id: create.id, itemId: create.itemId, at: create.startedAt })
-      }),
-    find,
-  )
+  return async (tx) => {
+    await insertRun(tx, by, create, { sheet, quoteId: quote.id, partner, temperature })
+    await tx.tubs.bulkCreate(tubs)
+    if (create.fromLotId) await takeForRun(tx, by, create.fromLotId, { id: create.id, itemId: create.itemId, at: create.startedAt })
+  }
 }
 
 type Delivery = Pick<RunCreate, 'itemId' | 'cutSheetId' | 'supplierId' | 'billed' | 'received' | 'pieces' | 'weightsChecked'>

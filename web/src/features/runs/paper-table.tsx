@@ -26,7 +26,7 @@ export function PaperTable({ outputs, value, onChange }: PaperTableProps) {
     if (key === undefined) return
     const last = rowOf(value, key).length - 1
     // a cell that was just made is there after the next rendering
-    setTimeout(() => cells.current.get(`${key} ${Math.min(column, last + 1)}`)?.focus())
+    setTimeout(() => cells.current.get(`${key} ${Math.min(column, last)}`)?.focus())
   }
   const change = (key: string, column: number, texts: readonly string[]) => {
     const row = [...rowOf(value, key)]
