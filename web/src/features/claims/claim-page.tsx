@@ -51,9 +51,11 @@ function Letter({ claim }: { claim: Claim }) {
   return (
     <section className="sheet stack">
       <h1>{title}</h1>
-      {lines.map((line) => (
-        <p key={line}>{line}</p>
-      ))}
+      <div className="letter">
+        {lines.map((line) => (
+          <p key={line}>{line}</p>
+        ))}
+      </div>
       <Pictures runId={run.id} about="delivery" of="the delivery" />
       <p className="field-hint">
         {claim.by}, {momentText(claim.at)} · <Link to={`/runs/${run.id}`}>run {run.number}</Link>
