@@ -22,7 +22,7 @@ export function Page() {
         <header className="result-head">
           <h1>Claims</h1>
           {data && data.length > 0 && (
-            <p className="walk-in-totals">
+            <p className="totals-line">
               <span>
                 <b>{open.length}</b> open, {money(open.reduce((sum, { asked }) => sum + asked, 0))} asked
               </span>

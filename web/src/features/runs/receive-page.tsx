@@ -16,6 +16,7 @@ import { useUnits } from '../../ui/units.ts'
 import { heldPictures, letGoOfHeld } from '../pictures/held.ts'
 import { Pictures } from '../pictures/pictures.tsx'
 import { SupplierForm } from '../prices/supplier-form.tsx'
+import { TakeScale } from '../scales/take-scale.tsx'
 import { checkOf, DeliveryCheck, WarmDecision, WeightsQuestion, WhatToExpect, weightsOf } from './delivery-check.tsx'
 import { FishFields, fishCheckOf } from './fish-fields.tsx'
 import { LookFields, lookOf, nothingLooked } from './look-fields.tsx'
@@ -204,6 +205,7 @@ function ReceiveForm({ whole, sheets, suppliers, lot }: Lists & { lot: Lot | und
             />
           )}
         </div>
+        <TakeScale onTake={field('received').onChange} />
         {item && sheet && <WhatToExpect itemId={item.id} sheet={sheet} pieces={Number(pieces) || 1} />}
         {Number(pieces) > 1 && (
           <Choice

@@ -117,7 +117,7 @@ function Totals({ lots }: { lots: readonly Lot[] }) {
   const portions = lots.reduce((sum, { leftPortions }) => sum + (leftPortions ?? 0), 0)
   const worth = lots.reduce((sum, lot) => sum + (moneyLeft(lot) ?? 0), 0)
   return (
-    <p className="walk-in-totals">
+    <p className="totals-line">
       <span>
         <b>{units.weightSystem === 'metric' ? `${(tenths / 10_000).toFixed(1)} kg` : units.weight(tenths)}</b> there
       </span>
