@@ -1,6 +1,7 @@
 import { measureDrawFrames, measureDraws, measureParts } from './compare.ts'
 import { measureContenders } from './contenders.ts'
 import { measureCore, measureLiveFigures } from './core.ts'
+import { measureDay } from './day.ts'
 import { measureLive } from './live.ts'
 import { measureLog, measureManyRuns } from './log.ts'
 import { type Measured, printTable } from './measure.ts'
@@ -19,6 +20,7 @@ const rows: Measured[] = [
   ...(await measurePlan()),
   ...(await measureDraws()),
   ...(await measureContenders()),
+  ...(await measureDay()),
   ...(await measureStart()),
 ]
 const server = await startServer()

@@ -23,7 +23,8 @@ const keptPages = VitePWA({
 export default defineConfig({
   plugins: [react(), keptPages],
   define: { __BUILT_AT__: JSON.stringify(String(Date.now())) },
-  build: { target: 'es2022', sourcemap: false, assetsInlineLimit: 0 },
+  // what a page needs is kept on the tablet by the service worker: a list of it all in the first file would only make that larger
+  build: { target: 'es2022', sourcemap: false, assetsInlineLimit: 0, modulePreload: false },
   css: {
     preprocessorOptions: { scss: { quietDeps: true, silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] } },
   },

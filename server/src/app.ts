@@ -10,6 +10,7 @@ import { calcRoutes } from './features/calc/routes.ts'
 import { claimRoutes } from './features/claims/routes.ts'
 import { compareRoutes } from './features/compare/routes.ts'
 import { cutSheetRoutes } from './features/cut-sheets/routes.ts'
+import { dayRoutes } from './features/days/routes.ts'
 import { dishRoutes } from './features/dishes/routes.ts'
 import { followOnRoutes } from './features/follow-ons/routes.ts'
 import { healthRoutes } from './features/health/routes.ts'
@@ -61,6 +62,7 @@ const features: readonly Routes[] = [
   exchangeRoutes,
   liveRoutes,
   scaleRoutes,
+  dayRoutes,
   dishRoutes,
   planRoutes,
   yieldBookRoutes,

@@ -1,9 +1,12 @@
+import type { BuyingPlanInput } from '@fleam/core/day/buying-plan'
+import type { Solve } from '@fleam/core/day/linear-model'
 import type { ClaimSheet } from './features/claims/write-claim.ts'
 import type { LabelSheet } from './features/labels/write-labels.ts'
 import type { RunsFile } from './features/runs/import.ts'
 import type { YieldTestSheet } from './features/runs/yield-test-sheet.ts'
 
 export { uncertainMakeOrBuy } from '@fleam/core/compare/uncertainty'
+export { schedule } from '@fleam/core/day/schedule'
 export { bestMix } from '@fleam/core/plan/best-mix'
 export { bondedPair } from '@fleam/core/plan/bonded-pair'
 export { cutInOrder } from '@fleam/core/plan/cut-in-order'
@@ -12,6 +15,15 @@ export { learnUsualShape } from '@fleam/core/plan/usual-profile'
 export { pairPieces } from '@fleam/core/portions/pair-pieces'
 export { readCutSheetFile } from './features/cut-sheets/read-cut-sheets.ts'
 export { readCsv } from './features/prices/read-price-list.ts'
+
+/** Plans a day's buying with HiGHS, which is loaded when it is first asked for. */
+export async function planBuying(input: BuyingPlanInput, tell?: (done: number) => void) {
+  const [{ buyingPlan }, { openHighs }] = await Promise.all([import('@fleam/core/day/buying-plan'), import('@fleam/core/day/highs-solver')])
+  solver ??= openHighs()
+  return buyingPlan(input, { solve: await solver, onProgress: tell })
+}
+
+let solver: Promise<Solve> | undefined
 
 // what needs large packages loads them when it is first asked for: a thread that only computes is there at once
 

@@ -27,6 +27,7 @@ describe('what is reached how', () => {
       'insertReversal',
       'insertWeighing',
       'latestQuotes',
+      'latestQuotesBySupplier',
       'latestQuotesOfSupplier',
       'piecesSince',
       'portionsThrownAway',

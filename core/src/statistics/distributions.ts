@@ -11,6 +11,14 @@ export function normalShare(z: number): number {
 }
 
 /**
+ * The value that a share `p` of a standard normal distribution stays below.
+ * @example normalQuantile(0.9) // 1.2816
+ */
+export function normalQuantile(p: number): number {
+  return normal.inv(p, 0, 1)
+}
+
+/**
  * The value that a share `p` of a gamma distribution of this mean and spread stays below.
  * @example gammaQuantile(0.5, 2, 2) // 1.3863
  */

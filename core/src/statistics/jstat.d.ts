@@ -3,7 +3,7 @@ declare module 'jstat' {
   const jstat: {
     jStat: {
       studentt: { cdf(x: number, degreesOfFreedom: number): number; inv(p: number, degreesOfFreedom: number): number }
-      normal: { cdf(x: number, mean: number, sd: number): number }
+      normal: { cdf(x: number, mean: number, sd: number): number; inv(p: number, mean: number, sd: number): number }
       gamma: { inv(p: number, shape: number, scale: number): number }
     }
   }

@@ -3,6 +3,7 @@ import { defineClaims } from '../features/claims/claim.model.ts'
 import { defineComparisons } from '../features/compare/comparison.model.ts'
 import { defineCutSheets } from '../features/cut-sheets/cut-sheet.model.ts'
 import { defineCutSheetVersions } from '../features/cut-sheets/cut-sheet-version.model.ts'
+import { defineDays } from '../features/days/day.model.ts'
 import { defineDishNeeds } from '../features/dishes/dish-need.model.ts'
 import { defineFollowOns } from '../features/follow-ons/follow-on.model.ts'
 import { defineFollowOnSheets } from '../features/follow-ons/follow-on-sheet.model.ts'
@@ -60,6 +61,7 @@ export function defineModels(sequelize: Sequelize) {
     weighings: defineWeighings(sequelize),
     defects: defineDefects(sequelize),
     benchEvents: defineBenchEvents(sequelize),
+    days: defineDays(sequelize),
     dishNeeds: defineDishNeeds(sequelize),
     measuredProfiles: defineMeasuredProfiles(sequelize),
     comparisons: defineComparisons(sequelize),
@@ -82,7 +84,7 @@ export function defineModels(sequelize: Sequelize) {
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
-  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims, pictures } = models
+  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims, pictures, days } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
@@ -101,6 +103,7 @@ export function defineModels(sequelize: Sequelize) {
     safetyNotes,
     claims,
     pictures,
+    days,
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
   sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })

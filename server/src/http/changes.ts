@@ -16,6 +16,7 @@ export interface Change {
     | 'cut-sheet'
     | 'run'
     | 'tub'
+    | 'day'
     | 'dish'
     | 'way-of-cutting'
     | 'claim'

@@ -3,7 +3,7 @@ import type { SchemaStep } from './schema-step.ts'
 const id = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin'
 const table = 'ENGINE=InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci'
 
-/** Pictures of runs, what was looked at when a delivery came, and price lists that suppliers keep at an address. */
+/** Pictures of runs, what was looked at when a delivery came, price lists that suppliers keep at an address, and days planned as a whole. */
 export const theDoor: SchemaStep = {
   name: '014-the-door',
   statements: [
@@ -37,6 +37,19 @@ export const theDoor: SchemaStep = {
       KEY fetched_lists_of_kitchen (kitchen_id, at),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id),
       FOREIGN KEY (supplier_id) REFERENCES suppliers (id)
+    ) ${table}`,
+    `CREATE TABLE IF NOT EXISTS days (
+      id ${id} PRIMARY KEY,
+      kitchen_id ${id} NOT NULL,
+      name VARCHAR(80) NOT NULL,
+      date DATE NOT NULL,
+      body JSON NOT NULL,
+      dropped TINYINT(1) NOT NULL DEFAULT 0,
+      person_id ${id} NOT NULL,
+      at DATETIME(3) NOT NULL,
+      version INT NOT NULL DEFAULT 1,
+      KEY days_of_kitchen (kitchen_id, date),
+      FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
     'ALTER TABLE runs ADD COLUMN IF NOT EXISTS delivery_check JSON NULL',
   ],

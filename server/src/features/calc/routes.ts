@@ -18,6 +18,7 @@ import {
   yieldTestAnswer,
   yieldTestRequest,
 } from '@fleam/contract/calc'
+import { buyingPlanAnswer, buyingPlanRequest, scheduleAnswer, scheduleRequest } from '@fleam/contract/day'
 import { makeOrBuy } from '@fleam/core/compare/make-or-buy'
 import { followOnCost } from '@fleam/core/follow-ons/follow-on-cost'
 import { portionStatistics } from '@fleam/core/portions/portion-statistics'
@@ -28,6 +29,9 @@ import type { Routes } from '../routes.ts'
 const config = { access: 'cook' } as const
 /** Long lists of measured places come as one body. */
 const bodyLimit = 256 * 1024
+
+/** A plan has ten seconds, and a little to be put together. */
+const mostPlanMs = 20_000
 
 /** Calculations that store nothing, for scripts and spreadsheets. */
 export const calcRoutes: Routes = (app, { heavyWork }) => {
@@ -53,6 +57,16 @@ export const calcRoutes: Routes = (app, { heavyWork }) => {
       const { uncertainty, ...input } = request.body
       return uncertainty ? heavyWork.run('uncertainMakeOrBuy', { ...input, uncertainty }, workFor(request, reply)) : makeOrBuy(input)
     },
+  )
+  app.post(
+    '/api/v1/calc/buying-plan',
+    { config, bodyLimit, schema: { body: buyingPlanRequest, response: { 200: buyingPlanAnswer } } },
+    async (request, reply) => heavyWork.run('planBuying', request.body, { ...workFor(request, reply), limitMs: mostPlanMs }),
+  )
+  app.post(
+    '/api/v1/calc/schedule',
+    { config, bodyLimit, schema: { body: scheduleRequest, response: { 200: scheduleAnswer } } },
+    async (request, reply) => heavyWork.run('schedule', request.body, workFor(request, reply)),
   )
   app.post(
     '/api/v1/calc/pair-pieces',

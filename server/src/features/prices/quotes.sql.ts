@@ -25,3 +25,9 @@ export const recentMoves = `
       AND q.quoted_on < :since ORDER BY q.quoted_on DESC, q.at DESC, q.id DESC LIMIT 1) AS beforeId
   FROM (SELECT DISTINCT item_id, supplier_id FROM quotes WHERE kitchen_id = :kitchenId AND quoted_on >= :since LIMIT 2000) r
   HAVING beforeId IS NOT NULL`
+
+/** The newest quote of every item by every supplier: again one place of the index for each. */
+export const latestQuotesBySupplier = `
+  SELECT (SELECT q.id FROM quotes q WHERE q.kitchen_id = :kitchenId AND q.item_id = r.item_id AND q.supplier_id <=> r.supplier_id
+    ORDER BY q.quoted_on DESC, q.at DESC, q.id DESC LIMIT 1) AS id
+  FROM (SELECT DISTINCT item_id, supplier_id FROM quotes WHERE kitchen_id = :kitchenId LIMIT 5000) r`

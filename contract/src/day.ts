@@ -1,0 +1,206 @@
+import * as z from 'zod'
+import { amount, day, id, line, percent, price, stamp, version } from './primitives.ts'
+
+const key = z.string().min(1).max(120)
+const grams = z.number('Type a weight in grams.').min(0, 'A weight cannot be negative.').max(10_000_000)
+const count = z.int('Count whole ones.').min(0).max(100_000)
+const minutes = z.number().min(0, 'Minutes are 0 or more.').max(100_000)
+const spreadPct = z.number().min(0).max(200)
+
+const planOffer = z.object({ id: key, price, pack: z.int().min(1).max(10_000), least: count.optional(), most: count.optional() })
+const planWay = z.object({
+  id: key,
+  minutes,
+  setupMinutes: minutes.optional(),
+  consumables: amount.optional(),
+  outputs: z.array(z.object({ product: key, pct: percent, sdPct: spreadPct.optional() })).max(60),
+})
+const held = z.record(key, count)
+
+/** A day's demands, and all that can meet them. */
+export const buyingPlanRequest = z.object({
+  items: z
+    .array(
+      z.object({
+        id: key,
+        meanGrams: grams.positive(),
+        sdGrams: grams.optional(),
+        onHand: count.optional(),
+        onHandValue: amount.optional(),
+        offers: z.array(planOffer).max(20),
+        ways: z.array(planWay).max(30),
+      }),
+    )
+    .max(100),
+  products: z.array(z.object({ id: key, onHandGrams: grams.optional(), leftValuePerKg: amount, mostLeftGrams: grams.optional() })).max(400),
+  demands: z
+    .array(
+      z.object({
+        product: key,
+        grams,
+        servicePct: z.number().min(50, 'At least 50 %.').max(99.9, 'At most 99.9 %.').optional(),
+        sdPct: spreadPct.optional(),
+      }),
+    )
+    .max(300),
+  followOns: z
+    .array(
+      z.object({
+        id: key,
+        uses: z.array(z.object({ product: key, grams: grams.positive() })).max(20),
+        gives: z.object({ product: key, grams: grams.positive() }),
+        minutes,
+        cost: amount.optional(),
+        most: count.optional(),
+      }),
+    )
+    .max(100)
+    .default([]),
+  readyCut: z
+    .array(z.object({ id: key, product: key, pricePerPack: amount, packGrams: grams.positive(), least: count.optional() }))
+    .max(300)
+    .default([]),
+  labour: z.object({
+    ratePerHour: amount,
+    onCostPct: z.number().min(0).max(300),
+    minutesAvailable: minutes.optional(),
+    overtime: z.object({ minutes, ratePerHour: amount }).optional(),
+  }),
+  seed: z.int().min(0).max(2_147_483_647).optional(),
+  held: z.object({ way: held.optional(), offer: held.optional(), followOn: held.optional(), readyCut: held.optional() }).optional(),
+})
+
+export const buyingPlanAnswer = z.object({
+  status: z.enum(['optimal', 'infeasible']),
+  cost: z.number(),
+  gap: z.number(),
+  buy: z.array(z.object({ offer: z.string(), items: z.number(), cost: z.number() })),
+  cut: z.array(z.object({ way: z.string(), items: z.number() })),
+  make: z.array(z.object({ followOn: z.string(), batches: z.number() })),
+  readyCut: z.array(z.object({ id: z.string(), packs: z.number(), cost: z.number() })),
+  left: z.array(z.object({ product: z.string(), grams: z.number(), value: z.number() })),
+  minutes: z.number(),
+  overtimeMinutes: z.number(),
+  met: z.array(z.object({ product: z.string(), probability: z.number(), shortGrams: z.number() })),
+  margins: z.array(z.object({ product: z.string(), grams: z.number() })),
+  allReadyCutCost: z.number().nullable(),
+  short: z.array(z.object({ product: z.string(), grams: z.number() })),
+})
+
+const minute = z.int('Whole minutes.').min(0)
+export const scheduleRequest = z.object({
+  people: z.array(z.object({ id: key, from: minute, to: minute, skills: z.array(key).max(50).optional() })).max(500),
+  places: z.array(z.object({ id: key, kind: key, room: z.number().positive().max(100_000) })).max(200),
+  cleanDownMinutes: minute.max(600).optional(),
+  jobs: z
+    .array(
+      z.object({
+        id: key,
+        handsMinutes: minute.max(10_000),
+        waitMinutes: minute.max(50_000).optional(),
+        skill: key.optional(),
+        place: z.object({ kind: key, room: z.number().positive().max(100_000), during: z.enum(['hands', 'wait', 'both']) }).optional(),
+        board: z.enum(['raw poultry', 'other']).optional(),
+        after: z.array(key).max(50).optional(),
+        earliest: minute.optional(),
+        due: minute.optional(),
+        heldAt: minute.optional(),
+        isLate: z.boolean().optional(),
+      }),
+    )
+    .max(1000),
+  seed: z.int().min(0).max(2_147_483_647).optional(),
+})
+
+export const scheduleAnswer = z.object({
+  jobs: z.array(
+    z.object({ id: z.string(), person: z.string(), place: z.string().nullable(), from: z.int(), handsUntil: z.int(), until: z.int() }),
+  ),
+  late: z.array(z.object({ id: z.string(), minutes: z.int() })),
+  cleanDowns: z.array(z.object({ place: z.string(), from: z.int(), until: z.int() })),
+  overtimeMinutes: z.int(),
+  lowerBound: z.int(),
+  endsAt: z.int(),
+})
+
+/** When guests eat, and how many. */
+export const dayService = z.object({
+  id,
+  name: line(60),
+  at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write an hour such as 18:30.'),
+  guests: z.int('Count whole guests.').min(0).max(20_000, 'That is over 20,000 guests: check the number.'),
+  /** How far the guests may be off, percent. */
+  sdPct: z.number().min(0).max(100).default(5),
+})
+
+/** A dish of a service, and what a portion of it needs. */
+export const dayDish = z.object({
+  id,
+  serviceId: id,
+  name: line(80),
+  /** Of a hundred guests so many take it, or so many are counted. */
+  portions: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('of-guests'), pct: z.number().min(0).max(300) }),
+    z.object({ kind: z.literal('counted'), count: z.int().min(0).max(20_000) }),
+  ]),
+  /** What it is of: an output of something bought whole. */
+  itemId: id,
+  outputKey: z.string().min(1).max(60),
+  gramsPerPortion: z.number().positive('A portion weighs more than nothing.').max(5000, 'A portion is under 5 kg.'),
+  /** What is lost of it in the pan, percent: the weight is then the served one. */
+  lossPct: z.number().min(0).max(80).default(0),
+})
+export type DayDish = z.infer<typeof dayDish>
+
+export const dayBody = z.object({
+  services: z.array(dayService).max(20, 'At most 20 services.'),
+  dishes: z.array(dayDish).max(100, 'At most 100 dishes.'),
+  /** How often everything is to be enough, percent of days. */
+  servicePct: z.number().min(50, 'At least 50 %.').max(99.5, 'At most 99.5 %.'),
+  minutesAvailable: z.number().min(0).max(100_000),
+  overtimeMinutes: z.number().min(0).max(100_000).default(0),
+  /** Numbers decided by hand, by the ids of the plan. */
+  held: z.object({ way: held.default({}), offer: held.default({}), readyCut: held.default({}) }),
+})
+export type DayBody = z.infer<typeof dayBody>
+
+export const dayCreate = z.object({ id, name: line(80), date: day, body: dayBody })
+export const dayChange = z.object({ version, name: line(80), date: day, body: dayBody })
+export const kitchenDay = z.object({
+  id,
+  name: z.string(),
+  date: z.string(),
+  body: dayBody,
+  version: z.int(),
+  changedAt: stamp,
+  by: z.string(),
+})
+export type KitchenDay = z.infer<typeof kitchenDay>
+
+const named = z.record(z.string(), z.string())
+/** A day planned, with what its ids are called. */
+export const plannedDay = z.object({
+  plan: buyingPlanAnswer,
+  names: z.object({ offer: named, way: named, readyCut: named, product: named }),
+  /** What each product is needed for and comes from, g. */
+  flow: z.array(
+    z.object({
+      product: z.string(),
+      needed: z.number(),
+      margin: z.number(),
+      left: z.number(),
+      from: z.array(z.object({ kind: z.enum(['way', 'readyCut', 'onHand']), id: z.string(), grams: z.number() })),
+    }),
+  ),
+  /** Items of each way and offer, to hold them. */
+  itemOf: named,
+  /** What the next best plan, which cuts something another way, would cost more, and which way it does without; `null` where there is none. */
+  nextBest: z.object({ without: z.string(), cost: z.number() }).nullable(),
+  /** What an hour more of hands would save; 0 where hands do not bind. */
+  hourSaves: z.number(),
+  /** What each demand's safety costs. */
+  safetyCosts: z.number(),
+  /** Dishes that nothing stands for, in words. */
+  troubles: z.array(z.string()),
+})
+export type PlannedDay = z.infer<typeof plannedDay>

@@ -1,0 +1,240 @@
+import type { Price } from '../quantities/price.ts'
+import type { ExpectedCut } from '../yield-book/expected-cut.ts'
+import type { BuyingPlan, BuyingPlanInput, PlanItem } from './buying-plan.ts'
+
+/** What a kitchen buys whole, with who offers it and the ways that it cuts it. */
+export interface WholeItem {
+  id: string
+  name: string
+  offers: readonly { id: string; supplier: string; price: Price }[]
+  ways: readonly {
+    sheetId: string
+    name: string
+    expected: ExpectedCut
+    setupMinutes: number
+    consumablesPerItem: number
+    outputs: readonly { key: string; name: string }[]
+    /** The ready-cut item that an output stands against, and what a kg of it is worth to the kitchen. */
+    parts: Readonly<Record<string, { readyCutId: string | null; perKg: number | null }>>
+  }[]
+}
+
+export interface ReadyCutItem {
+  id: string
+  name: string
+  price: Price
+  portionGrams: number
+  trimPct: number
+  lossPct: number
+}
+
+export interface DayOfKitchen {
+  services: readonly { id: string; guests: number; sdPct: number }[]
+  dishes: readonly {
+    serviceId: string
+    name: string
+    portions: { kind: 'of-guests'; pct: number } | { kind: 'counted'; count: number }
+    itemId: string
+    outputKey: string
+    gramsPerPortion: number
+    lossPct: number
+  }[]
+  servicePct: number
+  minutesAvailable: number
+  overtimeMinutes: number
+  held: { way: Readonly<Record<string, number>>; offer: Readonly<Record<string, number>>; readyCut: Readonly<Record<string, number>> }
+}
+
+export interface DayNames {
+  offer: Record<string, string>
+  way: Record<string, string>
+  readyCut: Record<string, string>
+  product: Record<string, string>
+}
+
+/** Overtime costs so much more than an hour of the day. */
+const overtimeShare = 1.5
+
+/** An output of an item, as the plan knows it.
+ * @example productOf('turkey', 'leg') // 'turkey:leg'
+ */
+export function productOf(itemId: string, outputKey: string): string {
+  return `${itemId}:${outputKey}`
+}
+
+/** A way of cutting an item, as the plan knows it.
+ * @example wayOf('turkey', 'sheet') // 'turkey:sheet'
+ */
+export function wayOf(itemId: string, sheetId: string): string {
+  return `${itemId}:${sheetId}`
+}
+
+/**
+ * What the buying plan is asked of a kitchen's day: demands from guests and dishes, everything else from what the kitchen knows.
+ * Only what a dish needs, and the other outputs of the ways that give it, is in it.
+ */
+export function askOfDay(
+  day: DayOfKitchen,
+  {
+    items,
+    readyCut,
+    onHand,
+    labour,
+  }: {
+    items: readonly WholeItem[]
+    readyCut: readonly ReadyCutItem[]
+    onHand: ReadonlyMap<string, number>
+    labour: { ratePerHour: number; onCostPct: number }
+  },
+): { input: BuyingPlanInput; names: DayNames; itemOf: Record<string, string>; troubles: string[] } {
+  const names: DayNames = { offer: {}, way: {}, readyCut: {}, product: {} }
+  const itemOf: Record<string, string> = {}
+  const troubles: string[] = []
+  const demands = demandsOf(day, items, troubles)
+  const wanted = items.filter((item) => demands.some(({ itemId }) => itemId === item.id))
+  const worth = new Map<string, number>()
+  const planItems = wanted.map((item): PlanItem => {
+    const grams = item.ways[0]?.expected.itemGrams
+    for (const { id, supplier } of item.offers) names.offer[id] = `${item.name}, ${supplier}`
+    return {
+      id: item.id,
+      meanGrams: grams?.mean ?? 0,
+      sdGrams: grams?.sd ?? 0,
+      offers: item.offers.map(({ id, price }) => ({ id, price, pack: price.per === 'case' ? (price.count ?? 1) : 1 })),
+      ways: item.ways.map((way) => {
+        const id = wayOf(item.id, way.sheetId)
+        names.way[id] = way.name
+        itemOf[id] = item.name
+        return {
+          id,
+          minutes: way.expected.minutesPerItem.mean,
+          setupMinutes: way.setupMinutes,
+          consumables: way.consumablesPerItem,
+          outputs: way.outputs.map(({ key, name }) => {
+            const product = productOf(item.id, key)
+            names.product[product] ??= `${name}, ${item.name}`
+            const perKg = way.parts[key]?.perKg
+            if (perKg != null) worth.set(product, Math.max(worth.get(product) ?? 0, perKg))
+            const share = way.expected.shares.get(key)
+            return { product, pct: share?.mean ?? 0, sdPct: share?.sd ?? 0 }
+          }),
+        }
+      }),
+    }
+  })
+  const products = Object.keys(names.product).map((id) => ({ id, onHandGrams: onHand.get(id) ?? 0, leftValuePerKg: worth.get(id) ?? 0 }))
+  const packs = wanted.flatMap((item) =>
+    item.ways.flatMap(({ parts }) =>
+      Object.entries(parts).flatMap(([key, { readyCutId }]) => {
+        const ready = readyCut.find(({ id }) => id === readyCutId)
+        const product = productOf(item.id, key)
+        if (!ready || !names.product[product]) return []
+        const id = `${ready.id}>${product}`
+        names.readyCut[id] = ready.name
+        return [{ id, product, ...packOf(ready) }]
+      }),
+    ),
+  )
+  const readyPacks = [...new Map(packs.map((pack) => [pack.id, pack])).values()]
+  const known = new Set(Object.keys(names.product))
+  return {
+    names,
+    itemOf,
+    troubles,
+    input: {
+      items: planItems,
+      products,
+      demands: demands
+        .filter(({ product }) => known.has(product))
+        .map(({ itemId: _item, ...demand }) => ({ ...demand, servicePct: day.servicePct })),
+      readyCut: readyPacks,
+      labour: {
+        ...labour,
+        minutesAvailable: day.minutesAvailable,
+        ...(day.overtimeMinutes > 0 ? { overtime: { minutes: day.overtimeMinutes, ratePerHour: labour.ratePerHour * overtimeShare } } : {}),
+      },
+      held: {
+        way: within(day.held.way, names.way),
+        offer: within(day.held.offer, names.offer),
+        readyCut: within(day.held.readyCut, names.readyCut),
+      },
+    },
+  }
+}
+
+/** What was held of what is still there. */
+const within = (held: Readonly<Record<string, number>>, known: Readonly<Record<string, string>>) =>
+  Object.fromEntries(Object.entries(held).filter(([id]) => id in known))
+
+/** What one pack brings of usable weight, and costs: a case, a kg, or a portion. */
+function packOf({ price, portionGrams, trimPct, lossPct }: ReadyCutItem): { pricePerPack: number; packGrams: number } {
+  const usable = (1 - trimPct / 100) * (1 - lossPct / 100)
+  if (price.per === 'kg') return { pricePerPack: price.amount, packGrams: 1000 * usable }
+  if (price.per === 'lb') return { pricePerPack: price.amount, packGrams: 453.592_37 * usable }
+  if (price.per === 'each') return { pricePerPack: price.amount, packGrams: portionGrams * usable }
+  return { pricePerPack: price.amount, packGrams: (price.grams ?? portionGrams * (price.count ?? 1)) * usable }
+}
+
+/** Grams of each product, with how far the guests who ask for it may be off. */
+function demandsOf(day: DayOfKitchen, items: readonly WholeItem[], troubles: string[]) {
+  const sums = new Map<string, { itemId: string; grams: number; variance: number }>()
+  for (const dish of day.dishes) {
+    const service = day.services.find(({ id }) => id === dish.serviceId)
+    const item = items.find(({ id }) => id === dish.itemId)
+    if (!service || !item) continue
+    if (!item.ways.some(({ outputs }) => outputs.some(({ key }) => key === dish.outputKey))) {
+      troubles.push(`“${dish.name}” needs what no way of cutting ${item.name} gives.`)
+      continue
+    }
+    if (item.offers.length === 0) troubles.push(`Nobody quotes for ${item.name}: “${dish.name}” is planned without it.`)
+    const portions = dish.portions.kind === 'counted' ? dish.portions.count : (service.guests * dish.portions.pct) / 100
+    const grams = (portions * dish.gramsPerPortion) / (1 - dish.lossPct / 100)
+    const product = productOf(dish.itemId, dish.outputKey)
+    const sum = sums.get(product) ?? { itemId: dish.itemId, grams: 0, variance: 0 }
+    // counted portions are known; guests of one service are off together, those of two apart
+    const sd = dish.portions.kind === 'counted' ? 0 : (grams * service.sdPct) / 100
+    sums.set(product, { itemId: dish.itemId, grams: sum.grams + grams, variance: sum.variance + sd * sd })
+  }
+  return [...sums].map(([product, { itemId, grams, variance }]) => ({
+    ...{ product, itemId, grams },
+    sdPct: grams > 0 ? (Math.sqrt(variance) / grams) * 100 : 0,
+  }))
+}
+
+export interface ProductFlow {
+  product: string
+  needed: number
+  margin: number
+  left: number
+  from: { kind: 'way' | 'readyCut' | 'onHand'; id: string; grams: number }[]
+}
+
+/** What each product that is needed or left over comes from. */
+export function flowOf(input: BuyingPlanInput, plan: BuyingPlan): ProductFlow[] {
+  const cut = new Map(plan.cut.map(({ way, items }) => [way, items]))
+  return input.products
+    .map(({ id, onHandGrams = 0 }): ProductFlow => {
+      const needed = input.demands.reduce((sum, demand) => sum + (demand.product === id ? demand.grams : 0), 0)
+      const ways = input.items.flatMap((item) =>
+        item.ways.flatMap((way) => {
+          const pct = way.outputs.find(({ product }) => product === id)?.pct ?? 0
+          const grams = ((cut.get(way.id) ?? 0) * item.meanGrams * pct) / 100
+          return grams > 0 ? [{ kind: 'way' as const, id: way.id, grams }] : []
+        }),
+      )
+      const packs = (input.readyCut ?? []).flatMap(({ id: pack, product, packGrams }) => {
+        const grams = product === id ? (plan.readyCut.find((one) => one.id === pack)?.packs ?? 0) * packGrams : 0
+        return grams > 0 ? [{ kind: 'readyCut' as const, id: pack, grams }] : []
+      })
+      const from = [...(onHandGrams > 0 ? [{ kind: 'onHand' as const, id: '', grams: onHandGrams }] : []), ...ways, ...packs]
+      return {
+        product: id,
+        needed,
+        margin: plan.margins.find((margin) => margin.product === id)?.grams ?? 0,
+        left: from.reduce((sum, { grams }) => sum + grams, 0) - needed,
+        from,
+      }
+    })
+    .filter(({ needed, from }) => needed > 0 || from.length > 0)
+    .sort((a, b) => b.needed - a.needed)
+}
