@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { amount, day, id, line, percent, price, stamp, version } from './primitives.ts'
 
-const key = z.string().min(1).max(120)
+const key = z.string().min(1).max(240)
 const grams = z.number('Type a weight in grams.').min(0, 'A weight cannot be negative.').max(10_000_000)
 const count = z.int('Count whole ones.').min(0).max(100_000)
 const minutes = z.number().min(0, 'Minutes are 0 or more.').max(100_000)
@@ -146,6 +146,8 @@ export const dayDish = z.object({
   /** What it is of: an output of something bought whole. */
   itemId: id,
   outputKey: z.string().min(1).max(60),
+  /** What its sheets call it: bone-in and boned thighs share a key, and are not the same. */
+  outputName: z.string().min(1).max(60),
   gramsPerPortion: z.number().positive('A portion weighs more than nothing.').max(5000, 'A portion is under 5 kg.'),
   /** What is lost of it in the pan, percent: the weight is then the served one. */
   lossPct: z.number().min(0).max(80).default(0),

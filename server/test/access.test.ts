@@ -99,6 +99,10 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
   const claim = { id: claimId, runId: run.id, kinds: ['other'], asked: 1, at: new Date().toISOString() }
   expect((await own.cook.ask('POST', '/claims', claim)).status).toBe(201)
   const sheetId = randomUUID()
+  const dayId = randomUUID()
+  const dayBody = { services: [], dishes: [], servicePct: 90, minutesAvailable: 60, held: {} }
+  const day = { name: 'Own', date: '2026-12-05', body: dayBody }
+  expect((await own.lead.ask('POST', '/days', { id: dayId, ...day })).status).toBe(201)
   const fed = { id: randomUUID(), name: 'Fed', feed: { address: 'http://127.0.0.1:1/list.csv', everyHours: 0 } }
   expect((await own.manager.ask('POST', '/suppliers', fed)).status).toBe(201)
   const sheet = followOnSheetCreate.parse({ id: sheetId, body: { ...allFollowOnSheets[0], name: 'Own' } })
@@ -123,6 +127,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     account: session.id,
     'run-imports': randomUUID(),
     'fetched-lists': fetched.id,
+    days: dayId,
   }
   const now = new Date().toISOString()
   const bodies: Record<string, object> = {
@@ -176,6 +181,9 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/runs/:id/leave-out': { version: 1, reason: 'Mine now' },
     'PUT /api/v1/runs/:id/pictures/:pictureId': {},
     'DELETE /api/v1/runs/:id/pictures/:pictureId': {},
+    'PUT /api/v1/days/:id': { version: 1, ...day },
+    'POST /api/v1/days/:id/drop': { dropped: true },
+    'POST /api/v1/days/:id/plan': {},
     'POST /api/v1/suppliers/:id/fetch': {},
     'POST /api/v1/fetched-lists/:id/let-go': {},
     'POST /api/v1/runs/:id/put-right': {

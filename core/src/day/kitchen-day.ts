@@ -36,6 +36,7 @@ export interface DayOfKitchen {
     portions: { kind: 'of-guests'; pct: number } | { kind: 'counted'; count: number }
     itemId: string
     outputKey: string
+    outputName: string
     gramsPerPortion: number
     lossPct: number
   }[]
@@ -55,11 +56,11 @@ export interface DayNames {
 /** Overtime costs so much more than an hour of the day. */
 const overtimeShare = 1.5
 
-/** An output of an item, as the plan knows it.
- * @example productOf('turkey', 'leg') // 'turkey:leg'
+/** An output of an item, as the plan knows it. Its name is part of it: bone-in and boned thighs share a key.
+ * @example productOf('turkey', 'leg', 'Legs') // 'turkey:leg:Legs'
  */
-export function productOf(itemId: string, outputKey: string): string {
-  return `${itemId}:${outputKey}`
+export function productOf(itemId: string, outputKey: string, name: string): string {
+  return `${itemId}:${outputKey}:${name}`
 }
 
 /** A way of cutting an item, as the plan knows it.
@@ -91,7 +92,12 @@ export function askOfDay(
   const itemOf: Record<string, string> = {}
   const troubles: string[] = []
   const demands = demandsOf(day, items, troubles)
-  const wanted = items.filter((item) => demands.some(({ itemId }) => itemId === item.id))
+  const asked = new Set(demands.map(({ product }) => product))
+  // a way that gives nothing that is asked for is not cut for its leftovers
+  const wanted = items.flatMap((item) => {
+    const ways = item.ways.filter(({ outputs }) => outputs.some(({ key, name }) => asked.has(productOf(item.id, key, name))))
+    return ways.length > 0 ? [{ ...item, ways }] : []
+  })
   const worth = new Map<string, number>()
   const planItems = wanted.map((item): PlanItem => {
     const grams = item.ways[0]?.expected.itemGrams
@@ -111,10 +117,11 @@ export function askOfDay(
           setupMinutes: way.setupMinutes,
           consumables: way.consumablesPerItem,
           outputs: way.outputs.map(({ key, name }) => {
-            const product = productOf(item.id, key)
-            names.product[product] ??= `${name}, ${item.name}`
+            const product = productOf(item.id, key, name)
+            names.product[product] ??= `${name} (${item.name.split(',')[0]})`
             const perKg = way.parts[key]?.perKg
-            if (perKg != null) worth.set(product, Math.max(worth.get(product) ?? 0, perKg))
+            // more of what is asked for is no plate that somebody pays for: it counts for nothing
+            if (perKg != null && !asked.has(product)) worth.set(product, Math.max(worth.get(product) ?? 0, perKg))
             const share = way.expected.shares.get(key)
             return { product, pct: share?.mean ?? 0, sdPct: share?.sd ?? 0 }
           }),
@@ -124,11 +131,11 @@ export function askOfDay(
   })
   const products = Object.keys(names.product).map((id) => ({ id, onHandGrams: onHand.get(id) ?? 0, leftValuePerKg: worth.get(id) ?? 0 }))
   const packs = wanted.flatMap((item) =>
-    item.ways.flatMap(({ parts }) =>
-      Object.entries(parts).flatMap(([key, { readyCutId }]) => {
-        const ready = readyCut.find(({ id }) => id === readyCutId)
-        const product = productOf(item.id, key)
-        if (!ready || !names.product[product]) return []
+    item.ways.flatMap(({ parts, outputs }) =>
+      outputs.flatMap(({ key, name }) => {
+        const ready = readyCut.find(({ id }) => id === parts[key]?.readyCutId)
+        const product = productOf(item.id, key, name)
+        if (!ready || !asked.has(product)) return []
         const id = `${ready.id}>${product}`
         names.readyCut[id] = ready.name
         return [{ id, product, ...packOf(ready) }]
@@ -182,14 +189,14 @@ function demandsOf(day: DayOfKitchen, items: readonly WholeItem[], troubles: str
     const service = day.services.find(({ id }) => id === dish.serviceId)
     const item = items.find(({ id }) => id === dish.itemId)
     if (!service || !item) continue
-    if (!item.ways.some(({ outputs }) => outputs.some(({ key }) => key === dish.outputKey))) {
+    if (!item.ways.some(({ outputs }) => outputs.some(({ key, name }) => key === dish.outputKey && name === dish.outputName))) {
       troubles.push(`“${dish.name}” needs what no way of cutting ${item.name} gives.`)
       continue
     }
     if (item.offers.length === 0) troubles.push(`Nobody quotes for ${item.name}: “${dish.name}” is planned without it.`)
     const portions = dish.portions.kind === 'counted' ? dish.portions.count : (service.guests * dish.portions.pct) / 100
     const grams = (portions * dish.gramsPerPortion) / (1 - dish.lossPct / 100)
-    const product = productOf(dish.itemId, dish.outputKey)
+    const product = productOf(dish.itemId, dish.outputKey, dish.outputName)
     const sum = sums.get(product) ?? { itemId: dish.itemId, grams: 0, variance: 0 }
     // counted portions are known; guests of one service are off together, those of two apart
     const sd = dish.portions.kind === 'counted' ? 0 : (grams * service.sdPct) / 100

@@ -14,6 +14,7 @@ import { fillDoor } from './door.ts'
 import { demoPeople } from './people.ts'
 import { demoItems, demoSuppliers, demoWays } from './prices.ts'
 import { makeDemoRuns } from './runs.ts'
+import { planSaturday } from './saturday.ts'
 import { fillToday } from './today.ts'
 import { fillWalkIn } from './walk-in.ts'
 
@@ -43,6 +44,7 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
       await fillToday(records, today, { name, settings })
       await fillWalkIn(records, today, { name, settings })
       await fillDoor(records)
+      await planSaturday(records, today)
     })
   })
 }

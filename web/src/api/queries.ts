@@ -1,6 +1,7 @@
 import type { Claim } from '@fleam/contract/claims'
 import type { Comparison } from '@fleam/contract/compare'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { KitchenDay } from '@fleam/contract/day'
 import type { DishNeed } from '@fleam/contract/dishes'
 import type { CookingTest, FollowOn, FollowOnSheetEntry, SavedValue } from '@fleam/contract/follow-ons'
 import type { Kitchen } from '@fleam/contract/kitchen'
@@ -46,6 +47,7 @@ export const dishNeedsQuery = listOf<DishNeed>('dish-needs', '/dish-needs')
 export const yieldBookQuery = listOf<YieldBookEntry>('yield-book', '/yield-book')
 export const waysQuery = listOf<WayOfCutting>('ways', '/ways-of-cutting')
 export const comparisonsQuery = listOf<Comparison>('comparisons', '/comparisons')
+export const daysQuery = listOf<KitchenDay>('days', '/days')
 export const lotsQuery = listOf<Lot>('lots', '/lots')
 export const followOnsQuery = listOf<FollowOn>('follow-ons', '/follow-ons')
 export const followOnSheetsQuery = listOf<FollowOnSheetEntry>('follow-on-sheets', '/follow-on-sheets')

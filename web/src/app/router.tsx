@@ -62,6 +62,8 @@ export const openRouter = () =>
                 },
                 { path: 'plan/rack', ...named('Plan a rack'), lazy: page(() => import('../features/plan/rack-page.tsx')) },
                 { path: 'plan/pair', ...named('Plan a bonded pair'), lazy: page(() => import('../features/plan/pair-page.tsx')) },
+                { path: 'days', ...named('Days'), lazy: page(() => import('../features/days/days-page.tsx')) },
+                { path: 'days/:id', ...named('A day'), lazy: page(() => import('../features/days/day-page.tsx')) },
                 { path: 'compare', ...named('Cut or buy'), lazy: page(() => import('../features/compare/decisions-page.tsx')) },
                 { path: 'compare/parts', ...named('Value in parts'), lazy: page(() => import('../features/compare/parts-page.tsx')) },
                 {

@@ -19,6 +19,7 @@ const places = [
   { to: '/bench', name: 'Bench', end: false },
   { to: '/cut-sheets', name: 'Cut sheets', end: false },
   { to: '/walk-in', name: 'Walk-in', end: false },
+  { to: '/days', name: 'Days', end: false },
   { to: '/plan', name: 'Plan', end: false },
   { to: '/compare', name: 'Compare', end: false },
   { to: '/log', name: 'Yield log', end: false },

@@ -3,7 +3,7 @@ import type { KitchenDay, PlannedDay } from '@fleam/contract/day'
 import type { Item, Quote } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { BuyingPlan, BuyingPlanInput } from '@fleam/core/day/buying-plan'
-import { askOfDay, flowOf, type ReadyCutItem, type WholeItem } from '@fleam/core/day/kitchen-day'
+import { askOfDay, flowOf, productOf, type ReadyCutItem, type WholeItem } from '@fleam/core/day/kitchen-day'
 import { portionOutput } from '@fleam/core/runs/portion-output'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { Op } from 'sequelize'
@@ -153,8 +153,8 @@ async function lotsOnHand(records: KitchenRecords, date: string): Promise<Map<st
     include: [{ association: 'run', attributes: ['itemId'], required: true }],
   })
   const onHand = new Map<string, number>()
-  for (const { outputKey, leftTenths, run } of lots) {
-    const product = `${run?.itemId}:${outputKey}`
+  for (const { outputKey, name, leftTenths, run } of lots) {
+    const product = productOf(run?.itemId ?? '', outputKey ?? '', name)
     onHand.set(product, (onHand.get(product) ?? 0) + leftTenths / 10)
   }
   return onHand

@@ -1,0 +1,283 @@
+import type { KitchenDay, PlannedDay } from '@fleam/contract/day'
+import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import Spinner from 'react-bootstrap/Spinner'
+import Table from 'react-bootstrap/Table'
+import { send } from '../../api/http.ts'
+import { counted } from '../../ui/counted.ts'
+import { Caution, Failed, Warning, Word } from '../../ui/notes.tsx'
+import { percentText, useUnits } from '../../ui/units.ts'
+
+const DayFlow = lazy(() => import('./day-flow.tsx').then((module) => ({ default: module.DayFlow })))
+
+type Held = KitchenDay['body']['held']
+
+interface DayPlanProps {
+  day: KitchenDay
+  /** Something is typed that the plan does not know yet. */
+  isChanged: boolean
+  held: Held
+  /** Absent for who may not. */
+  onHold: ((kind: keyof Held, id: string, count: number | null) => void) | undefined
+  onKeep: () => void
+}
+
+const planMs = 60_000
+
+/** What to buy, how to cut it, and what it costs; planned anew whenever the day was kept. */
+export function DayPlan({ day, isChanged, held, onHold, onKeep }: DayPlanProps) {
+  const hasDishes = day.body.dishes.length > 0
+  const { data, error, isFetching, refetch } = useQuery({
+    queryKey: ['day-plan', day.id, day.version],
+    queryFn: ({ signal: _left }) => send<PlannedDay>('POST', `/days/${day.id}/plan`, {}, planMs),
+    enabled: hasDishes,
+    staleTime: 60_000,
+    retry: false,
+  })
+  if (!hasDishes) return null
+  return (
+    <section className="sheet stack" aria-live="polite">
+      <header className="result-head">
+        <h2>The plan</h2>
+        <span className="actions no-print">
+          {data && (
+            <Button variant="plain" disabled={isFetching} onClick={() => void refetch()}>
+              Plan it again
+            </Button>
+          )}
+          {data && (
+            <Button variant="plain" onClick={() => print()}>
+              Print
+            </Button>
+          )}
+        </span>
+      </header>
+      {isFetching && (
+        <div className="loading" role="status">
+          <Spinner animation="border" size="sm" aria-hidden="true" /> Planning: which animals, from whom, which way each is cut …
+        </div>
+      )}
+      {error && !isFetching && <Failed error={error} retry={refetch} />}
+      {isChanged && data && (
+        <Warning>
+          What was changed is not in this plan yet.{' '}
+          <Button variant="line" onClick={onKeep}>
+            Keep the day and plan it again
+          </Button>
+        </Warning>
+      )}
+      {data && <Planned planned={data} servicePct={day.body.servicePct} held={held} onHold={onHold} />}
+    </section>
+  )
+}
+
+function Planned({
+  planned,
+  servicePct,
+  held,
+  onHold,
+}: { planned: PlannedDay; servicePct: number } & Pick<DayPlanProps, 'held' | 'onHold'>) {
+  const { money, grams } = useUnits()
+  const { plan, names, itemOf, flow, troubles, nextBest, hourSaves, safetyCosts } = planned
+  const weight = (value: number) => grams(Math.round(value))
+  if (plan.status === 'infeasible') {
+    return (
+      <>
+        <Warning>
+          <p>The day cannot be met as it stands.</p>
+          <ul>
+            {plan.short.map(({ product, grams: missing }) => (
+              <li key={product}>
+                At least {weight(missing)} of {names.product[product]?.toLowerCase()} are short.
+              </li>
+            ))}
+          </ul>
+          <p>More hours of hands, another offer, a ready-cut item that stands for it, or fewer portions would move it.</p>
+        </Warning>
+        {troubles.map((words) => (
+          <Warning key={words}>{words}</Warning>
+        ))}
+      </>
+    )
+  }
+  const saves = plan.allReadyCutCost === null ? null : plan.allReadyCutCost - plan.cost
+  return (
+    <>
+      {troubles.map((words) => (
+        <Warning key={words}>{words}</Warning>
+      ))}
+      <div className="headlines">
+        <div className="headline">
+          <span>The day costs</span>
+          <b>{money(plan.cost)}</b>
+          <small>purchases and hands, less what is left over at its worth</small>
+        </div>
+        <div className="headline">
+          <span>All of it ready-cut</span>
+          <b>{plan.allReadyCutCost === null ? '–' : money(plan.allReadyCutCost)}</b>
+          <small>
+            {saves === null
+              ? 'not everything can be had so'
+              : saves >= 0
+                ? `cutting saves ${money(saves)}`
+                : `cutting loses ${money(-saves)}`}
+          </small>
+        </div>
+        <div className="headline">
+          <span>Hands</span>
+          <b>{(plan.minutes / 60).toFixed(1)} h</b>
+          <small>
+            {plan.overtimeMinutes > 0 ? `${(plan.overtimeMinutes / 60).toFixed(1)} h of it overtime` : 'no overtime'}
+            {hourSaves > 0.005 && `; one hour more would save ${money(hourSaves)}`}
+          </small>
+        </div>
+      </div>
+      <Word>
+        {safetyCosts > 0.005 && `Being enough ${percentText(servicePct)} of the time costs ${money(safetyCosts)}. `}
+        {nextBest &&
+          `The next best plan does without “${names.way[nextBest.without]}” for ${itemOf[nextBest.without]?.toLowerCase()} and costs ${money(nextBest.cost)} more. `}
+        {plan.gap > 0.0005 && `It lies within ${percentText(plan.gap * 100, 1)} of the best there can be.`}
+      </Word>
+      <h3>Buy</h3>
+      <Table className="figures">
+        <thead>
+          <tr>
+            <th scope="col">From</th>
+            <th scope="col">How many</th>
+            <th scope="col">Costs</th>
+            {onHold && <th scope="col">Decided by hand</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {plan.buy.map(({ offer, items, cost }) => (
+            <tr key={offer}>
+              <th scope="row">{names.offer[offer]}</th>
+              <td>{items}</td>
+              <td>{money(cost)}</td>
+              {onHold && <HoldCell kind="offer" id={offer} name={names.offer[offer] ?? ''} held={held} onHold={onHold} />}
+            </tr>
+          ))}
+          {plan.readyCut.map(({ id, packs, cost }) => (
+            <tr key={id}>
+              <th scope="row">{names.readyCut[id]}</th>
+              <td>{counted(packs, 'pack')}</td>
+              <td>{money(cost)}</td>
+              {onHold && <HoldCell kind="readyCut" id={id} name={names.readyCut[id] ?? ''} held={held} onHold={onHold} />}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      <h3>Cut</h3>
+      <Table className="figures">
+        <thead>
+          <tr>
+            <th scope="col">What</th>
+            <th scope="col" className="words">
+              By
+            </th>
+            <th scope="col">How many</th>
+            {onHold && <th scope="col">Decided by hand</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {Object.keys(names.way)
+            .map((way) => ({ way, items: plan.cut.find((one) => one.way === way)?.items ?? 0 }))
+            .filter(({ way, items }) => items > 0 || onHold !== undefined || way in held.way)
+            .map(({ way, items }) => (
+              <tr key={way}>
+                <th scope="row">{itemOf[way]}</th>
+                <td className="words">{names.way[way]}</td>
+                <td>{items}</td>
+                {onHold && <HoldCell kind="way" id={way} name={`${itemOf[way]}, ${names.way[way]}`} held={held} onHold={onHold} />}
+              </tr>
+            ))}
+        </tbody>
+      </Table>
+      <h3>What comes from where</h3>
+      <Suspense>
+        <DayFlow planned={planned} />
+      </Suspense>
+      <div className="table-scroll">
+        <Table className="figures">
+          <thead>
+            <tr>
+              <th scope="col">Product</th>
+              <th scope="col">Needed</th>
+              <th scope="col">To be sure</th>
+              <th scope="col" className="words">
+                Comes from
+              </th>
+              <th scope="col">Left over</th>
+              <th scope="col">Enough</th>
+            </tr>
+          </thead>
+          <tbody>
+            {flow.map(({ product, needed, margin, left, from }) => {
+              const met = plan.met.find((one) => one.product === product)
+              return (
+                <tr key={product}>
+                  <th scope="row">{names.product[product]}</th>
+                  <td>{needed > 0 ? weight(needed) : '–'}</td>
+                  <td>{margin > 0 ? weight(margin) : '–'}</td>
+                  <td className="words">
+                    {from.map(({ kind, id, grams: part }) => (
+                      <div key={`${kind} ${id}`}>
+                        {weight(part)}{' '}
+                        {kind === 'way' ? names.way[id]?.toLowerCase() : kind === 'readyCut' ? names.readyCut[id] : 'in the walk-in'}
+                      </div>
+                    ))}
+                  </td>
+                  <td>{left > 0.5 ? weight(left) : '–'}</td>
+                  <td>
+                    {met && needed > 0 && (
+                      <>
+                        <b>{percentText(met.probability * 100)}</b>
+                        {met.shortGrams > 0.5 && <small> else {weight(met.shortGrams)} short</small>}
+                      </>
+                    )}
+                  </td>
+                </tr>
+              )
+            })}
+          </tbody>
+        </Table>
+      </div>
+      <Caution>
+        Poultry is cut last on a shared board, or the board is cleaned down before anything else. What is left over keeps the dates of what
+        it came from; local food code comes first.
+      </Caution>
+    </>
+  )
+}
+
+interface HoldCellProps {
+  kind: keyof Held
+  id: string
+  name: string
+  held: Held
+  onHold: NonNullable<DayPlanProps['onHold']>
+}
+
+/** A number that is decided by hand; empty leaves it to the plan. */
+function HoldCell({ kind, id, name, held, onHold }: HoldCellProps) {
+  const value = held[kind][id]
+  return (
+    <td>
+      <Form.Control
+        className="hold"
+        aria-label={`${name}, decided by hand`}
+        inputMode="numeric"
+        placeholder="–"
+        value={value ?? ''}
+        onChange={(event) => {
+          const text = event.target.value.trim()
+          const count = Number(text)
+          if (text === '') onHold(kind, id, null)
+          else if (Number.isInteger(count) && count >= 0 && count <= 10_000) onHold(kind, id, count)
+        }}
+      />
+    </td>
+  )
+}
