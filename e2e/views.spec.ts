@@ -47,6 +47,9 @@ for (const { size, colorScheme, isWhole } of views) {
     const places = [
       '/bench',
       '/receive',
+      '/receive/paper',
+      '/days',
+      '/log/claims',
       '/cut-sheets',
       '/log',
       '/log/yield-book',
@@ -96,5 +99,15 @@ for (const { size, colorScheme, isWhole } of views) {
     await page.getByRole('rowheader').nth(4).getByRole('link').click()
     await expect(page.getByText('Where the weight went')).toBeVisible()
     await look('result')
+    await page.getByRole('link', { name: 'Put it right, old and new side by side' }).click()
+    await expect(page.getByText('Nothing is changed yet.')).toBeVisible()
+    await look('putting right')
+    await page.goto('/days')
+    await page
+      .getByRole('link', { name: /^Saturday: carvery/ })
+      .last()
+      .click()
+    await expect(page.getByText('The day costs')).toBeVisible({ timeout: 20_000 })
+    await look('a day')
   })
 }

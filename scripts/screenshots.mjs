@@ -53,8 +53,10 @@ async function takePictures(page) {
     await page.getByText('Fetching').waitFor({ state: 'detached' })
     await page.waitForTimeout(800)
   }
-  const take = async (name) => {
+  const take = async (name, from) => {
     await settled()
+    // below the bar
+    await from?.evaluate((part) => scrollTo(0, part.getBoundingClientRect().top + scrollY - 70))
     await page.screenshot({ path: join(pictures, `${name}.png`) })
   }
   const weigh = async (tub, ...weights) => {
@@ -124,12 +126,11 @@ async function takePictures(page) {
   await page.goto('/plan')
   await page.locator('.cut-weight').first().waitFor()
   await take('plan')
-  await page.getByText('Take it to the bench').click()
-  await page.getByRole('button', { name: 'To the bench' }).click()
-  const next = page.getByRole('region', { name: 'Next slice' })
-  await next.getByRole('button', { name: /as planned/ }).click()
-  await next.getByText('Next slice').waitFor()
-  await take('next-slice')
+  await page.goto('/days')
+  await page.getByRole('link', { name: /^Saturday: carvery/ }).click()
+  await page.getByText('The day costs').waitFor()
+  await page.locator('.trace-flow .recharts-surface').waitFor()
+  await take('day', page.getByRole('heading', { name: 'The plan' }))
   await receiveTurkeys(page)
   await weigh(1, '1.09kg', '1.11kg')
   await weigh(2, 480, 472)

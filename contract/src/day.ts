@@ -202,6 +202,15 @@ export const plannedDay = z.object({
   hourSaves: z.number(),
   /** What each demand's safety costs. */
   safetyCosts: z.number(),
+  /** What to order of whom. */
+  orders: z.array(
+    z.object({
+      supplierId: id,
+      lines: z.array(
+        z.object({ article: z.string(), quantity: z.number(), unit: z.enum(['kg', 'each', 'case']), price: z.number().nullable() }),
+      ),
+    }),
+  ),
   /** Dishes that nothing stands for, in words. */
   troubles: z.array(z.string()),
 })

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { day, id, line, stamp } from './primitives.ts'
 
 const unit = z.enum(['kg', 'each', 'case'])
 const text = z.string().max(200)
@@ -53,3 +54,38 @@ export const deliveryNote = z.object({
     )
     .max(200),
 })
+
+/** An order that a kitchen writes. */
+export const orderCreate = z.object({
+  id,
+  supplierId: id,
+  /** The day that it was planned for, where it was. */
+  dayId: id.nullable().default(null),
+  wantedOn: day,
+  lines: z
+    .array(
+      z.object({
+        article: line(120),
+        quantity: z.number().positive('Order more than nothing.').max(100_000),
+        unit,
+        price: z.number().min(0).max(1_000_000).nullable(),
+      }),
+    )
+    .min(1, 'An order has at least one line.')
+    .max(200),
+})
+
+export const kitchenOrder = z.object({
+  id,
+  number: z.int(),
+  supplier: z.object({ id, name: z.string() }),
+  dayId: id.nullable(),
+  wantedOn: z.string(),
+  lines: order.shape.lines,
+  by: z.string(),
+  at: stamp,
+  sentAt: stamp.nullable(),
+  /** What the supplier answered; `null` until it has. */
+  note: deliveryNote.nullable(),
+})
+export type KitchenOrder = z.infer<typeof kitchenOrder>

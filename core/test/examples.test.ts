@@ -26,7 +26,7 @@ const functions: Documented[] = files.flatMap((file) =>
 
 /** Functions of a whole run, case, sheet or plan: an example of one line cannot hold one. Each has tests of its own. */
 const ofWholeThings = new Set([
-  ...['buildModel', 'readValues', 'reckon', 'buyingPlan', 'drawDay', 'askOfDay', 'flowOf', 'schedule', 'modelBuilder'],
+  ...['buildModel', 'readValues', 'reckon', 'buyingPlan', 'drawDay', 'askOfDay', 'flowOf', 'ordersOf', 'schedule', 'modelBuilder'],
   'drawGroupMeans',
   'whichContender',
   'makeOrBuy',

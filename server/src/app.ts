@@ -18,6 +18,7 @@ import { kitchenRoutes } from './features/kitchen/routes.ts'
 import { openPrintQueue } from './features/labels/print-queue.ts'
 import { labelRoutes } from './features/labels/routes.ts'
 import { liveRoutes } from './features/live/routes.ts'
+import { orderRoutes } from './features/orders/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
 import { pictureRoutes } from './features/pictures/routes.ts'
 import { planRoutes } from './features/plan/routes.ts'
@@ -63,6 +64,7 @@ const features: readonly Routes[] = [
   liveRoutes,
   scaleRoutes,
   dayRoutes,
+  orderRoutes,
   dishRoutes,
   planRoutes,
   yieldBookRoutes,

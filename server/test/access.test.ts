@@ -103,6 +103,14 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
   const dayBody = { services: [], dishes: [], servicePct: 90, minutesAvailable: 60, held: {} }
   const day = { name: 'Own', date: '2026-12-05', body: dayBody }
   expect((await own.lead.ask('POST', '/days', { id: dayId, ...day })).status).toBe(201)
+  const orderId = randomUUID()
+  const order = {
+    id: orderId,
+    supplierId: own.supplierId,
+    wantedOn: '2026-12-05',
+    lines: [{ article: 'Loin', quantity: 2, unit: 'each', price: 3 }],
+  }
+  expect((await own.lead.ask('POST', '/orders', order)).status).toBe(201)
   const fed = { id: randomUUID(), name: 'Fed', feed: { address: 'http://127.0.0.1:1/list.csv', everyHours: 0 } }
   expect((await own.manager.ask('POST', '/suppliers', fed)).status).toBe(201)
   const sheet = followOnSheetCreate.parse({ id: sheetId, body: { ...allFollowOnSheets[0], name: 'Own' } })
@@ -128,6 +136,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'run-imports': randomUUID(),
     'fetched-lists': fetched.id,
     days: dayId,
+    orders: orderId,
   }
   const now = new Date().toISOString()
   const bodies: Record<string, object> = {
@@ -184,6 +193,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'PUT /api/v1/days/:id': { version: 1, ...day },
     'POST /api/v1/days/:id/drop': { dropped: true },
     'POST /api/v1/days/:id/plan': {},
+    'POST /api/v1/orders/:id/send': {},
     'POST /api/v1/suppliers/:id/fetch': {},
     'POST /api/v1/fetched-lists/:id/let-go': {},
     'POST /api/v1/runs/:id/put-right': {

@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { KitchenDay, PlannedDay } from '@fleam/contract/day'
+import type { KitchenOrder } from '@fleam/contract/ordering'
+import { readUblOrder } from '@fleam/core/ordering/ubl'
 import { type Answer, finishedRun, stockedKitchen } from './kitchen.ts'
 
 const { kitchen } = stockedKitchen()
@@ -73,6 +75,24 @@ test('what cannot be met, what nothing gives and nonsense are each said in a sen
   expect(unknown.body.errors?.[0]?.message).toContain('Nobody is to be fed')
   const none = await kitchen.lead.ask('POST', '/days', dinner({}, { gramsPerPortion: 0 }))
   expect(none.body.errors?.[0]).toEqual({ field: 'body.dishes.0.gramsPerPortion', message: 'A portion weighs more than nothing.' })
+})
+
+test('an order is written once, goes out in three formats, and is refused by wire where nobody takes it', async () => {
+  const planned = as<PlannedDay>(await plan(dinner()))
+  const [ordered] = planned.orders
+  expect(ordered?.supplierId).toBe(kitchen.supplierId)
+  const request = { id: randomUUID(), supplierId: ordered?.supplierId, wantedOn: '2026-12-05', lines: ordered?.lines }
+  const answers = await Promise.all([1, 2].map(() => kitchen.lead.ask('POST', '/orders', request)))
+  const order = as<KitchenOrder>(answers[0] as Answer)
+  expect(as<KitchenOrder>(answers[1] as Answer).number).toBe(order.number)
+  const xml = String((await kitchen.cook.ask('GET', `/orders/${order.id}/order.xml`)).body)
+  expect(readUblOrder(xml)).toMatchObject({ number: `O-${order.number}`, supplier: 'Harrow & Fenn', lines: ordered?.lines })
+  const csv = String((await kitchen.cook.ask('GET', `/orders/${order.id}/order.csv`)).body)
+  expect(csv.split('\r\n')).toHaveLength((ordered?.lines.length ?? 0) + 2)
+  expect((await kitchen.cook.ask('GET', `/orders/${order.id}/order.json`)).body).toMatchObject({ number: `O-${order.number}` })
+  const refused = await kitchen.lead.ask('POST', `/orders/${order.id}/send`, {})
+  expect([refused.status, refused.body.type]).toEqual([422, 'urn:fleam:problem:order-not-taken'])
+  expect((await kitchen.cook.ask('POST', `/orders/${order.id}/send`, {})).status).toBe(403)
 })
 
 test('the same by /calc, and a schedule', async () => {

@@ -1,3 +1,4 @@
+import type { OrderUnit } from '../ordering/order.ts'
 import type { Price } from '../quantities/price.ts'
 import type { ExpectedCut } from '../yield-book/expected-cut.ts'
 import type { BuyingPlan, BuyingPlanInput, PlanItem } from './buying-plan.ts'
@@ -6,7 +7,7 @@ import type { BuyingPlan, BuyingPlanInput, PlanItem } from './buying-plan.ts'
 export interface WholeItem {
   id: string
   name: string
-  offers: readonly { id: string; supplier: string; price: Price }[]
+  offers: readonly { id: string; supplierId: string | null; supplier: string; price: Price }[]
   ways: readonly {
     sheetId: string
     name: string
@@ -22,6 +23,8 @@ export interface WholeItem {
 export interface ReadyCutItem {
   id: string
   name: string
+  /** Who quoted for it last. */
+  supplierId: string | null
   price: Price
   portionGrams: number
   trimPct: number
@@ -244,4 +247,48 @@ export function flowOf(input: BuyingPlanInput, plan: BuyingPlan): ProductFlow[] 
     })
     .filter(({ needed, from }) => needed > 0 || from.length > 0)
     .sort((a, b) => b.needed - a.needed)
+}
+
+export interface PlannedOrder {
+  supplierId: string
+  lines: { article: string; quantity: number; unit: OrderUnit; price: number | null }[]
+}
+
+/** What to order of whom, as suppliers count it: by the kg, the piece or the case. Weights are rounded up to a tenth of a kg. */
+export function ordersOf(
+  plan: BuyingPlan,
+  items: readonly WholeItem[],
+  readyCut: readonly ReadyCutItem[],
+  meanGrams: ReadonlyMap<string, number>,
+): PlannedOrder[] {
+  const orders = new Map<string, PlannedOrder['lines']>()
+  const add = (supplierId: string, line: PlannedOrder['lines'][number]) => orders.set(supplierId, [...(orders.get(supplierId) ?? []), line])
+  for (const { offer: id, items: count } of plan.buy) {
+    for (const item of items) {
+      const offer = item.offers.find((one) => one.id === id)
+      if (offer?.supplierId)
+        add(offer.supplierId, { article: item.name, ...countedBy(offer.price, count, (count * (meanGrams.get(item.id) ?? 0)) / 1000) })
+    }
+  }
+  for (const { id, packs } of plan.readyCut) {
+    const ready = readyCut.find((one) => id.startsWith(`${one.id}>`))
+    if (ready?.supplierId) add(ready.supplierId, { article: ready.name, ...packsBy(ready.price, packs) })
+  }
+  return [...orders].map(([supplierId, lines]) => ({ supplierId, lines }))
+}
+
+const kgPerPound = 0.453_592_37
+
+/** Whole items as their price counts them. */
+function countedBy(price: Price, count: number, kg: number): Omit<PlannedOrder['lines'][number], 'article'> {
+  if (price.per === 'each') return { quantity: count, unit: 'each', price: price.amount }
+  if (price.per === 'case') return { quantity: Math.ceil(count / (price.count ?? 1)), unit: 'case', price: price.amount }
+  return { quantity: Math.ceil(kg * 10) / 10, unit: 'kg', price: price.per === 'kg' ? price.amount : price.amount / kgPerPound }
+}
+
+/** Packs of the plan as their price counts them: a pack is a kg, a pound, a piece or a case. */
+function packsBy(price: Price, packs: number): Omit<PlannedOrder['lines'][number], 'article'> {
+  if (price.per === 'each' || price.per === 'case') return { quantity: packs, unit: price.per, price: price.amount }
+  if (price.per === 'kg') return { quantity: packs, unit: 'kg', price: price.amount }
+  return { quantity: Math.ceil(packs * kgPerPound * 10) / 10, unit: 'kg', price: price.amount / kgPerPound }
 }

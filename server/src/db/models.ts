@@ -10,6 +10,7 @@ import { defineFollowOnSheets } from '../features/follow-ons/follow-on-sheet.mod
 import { defineAuditTrail } from '../features/kitchen/audit-trail.model.ts'
 import { defineKitchens } from '../features/kitchen/kitchen.model.ts'
 import { defineLabelPrints } from '../features/labels/label-print.model.ts'
+import { defineOrders } from '../features/orders/order.model.ts'
 import { definePeople } from '../features/people/person.model.ts'
 import { definePictures } from '../features/pictures/picture.model.ts'
 import { defineMeasuredProfiles } from '../features/plan/measured-profile.model.ts'
@@ -62,6 +63,7 @@ export function defineModels(sequelize: Sequelize) {
     defects: defineDefects(sequelize),
     benchEvents: defineBenchEvents(sequelize),
     days: defineDays(sequelize),
+    orders: defineOrders(sequelize),
     dishNeeds: defineDishNeeds(sequelize),
     measuredProfiles: defineMeasuredProfiles(sequelize),
     comparisons: defineComparisons(sequelize),
@@ -84,7 +86,7 @@ export function defineModels(sequelize: Sequelize) {
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
-  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims, pictures, days } = models
+  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims, pictures, days, orders } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
@@ -104,6 +106,7 @@ export function defineModels(sequelize: Sequelize) {
     claims,
     pictures,
     days,
+    orders,
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
   sessions.belongsTo(kitchens, { as: 'kitchen', foreignKey: 'kitchenId' })
@@ -122,6 +125,7 @@ export function defineModels(sequelize: Sequelize) {
   runs.belongsTo(quotes, { as: 'quote', foreignKey: 'quoteId' })
   runs.belongsTo(items, { as: 'readyCutItem', foreignKey: 'readyCutItemId' })
   runs.belongsTo(quotes, { as: 'readyCutQuote', foreignKey: 'readyCutQuoteId' })
+  orders.belongsTo(suppliers, { as: 'supplier', foreignKey: 'supplierId' })
   claims.belongsTo(runs, { as: 'run', foreignKey: 'runId' })
   claims.belongsTo(people, { as: 'settledBy', foreignKey: 'settledById' })
   lots.belongsTo(runs, { as: 'run', foreignKey: 'runId' })

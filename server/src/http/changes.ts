@@ -17,6 +17,7 @@ export interface Change {
     | 'run'
     | 'tub'
     | 'day'
+    | 'order'
     | 'dish'
     | 'way-of-cutting'
     | 'claim'

@@ -29,6 +29,8 @@ const kinds = {
   'odd-weights': { status: 422, title: 'These weights look wrong.' },
   'not-a-picture': { status: 422, title: 'That is not a picture that can be read.' },
   'no-quote': { status: 422, title: 'This item has no price yet.' },
+  'order-not-taken': { status: 422, title: 'This supplier takes no orders by wire.' },
+  'supplier-away': { status: 502, title: 'The supplier cannot be reached.' },
   'scale-away': { status: 502, title: 'The scale cannot be reached.' },
   'too-much-work': { status: 422, title: 'That is more than is computed at once.' },
   busy: { status: 429, title: 'You have much waiting already.' },

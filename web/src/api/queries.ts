@@ -5,6 +5,7 @@ import type { KitchenDay } from '@fleam/contract/day'
 import type { DishNeed } from '@fleam/contract/dishes'
 import type { CookingTest, FollowOn, FollowOnSheetEntry, SavedValue } from '@fleam/contract/follow-ons'
 import type { Kitchen } from '@fleam/contract/kitchen'
+import type { KitchenOrder } from '@fleam/contract/ordering'
 import type { Person, Session } from '@fleam/contract/people'
 import type { FetchedList, Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
 import type { BoxItem } from '@fleam/contract/receiving'
@@ -48,6 +49,7 @@ export const yieldBookQuery = listOf<YieldBookEntry>('yield-book', '/yield-book'
 export const waysQuery = listOf<WayOfCutting>('ways', '/ways-of-cutting')
 export const comparisonsQuery = listOf<Comparison>('comparisons', '/comparisons')
 export const daysQuery = listOf<KitchenDay>('days', '/days')
+export const ordersQuery = listOf<KitchenOrder>('orders', '/orders')
 export const lotsQuery = listOf<Lot>('lots', '/lots')
 export const followOnsQuery = listOf<FollowOn>('follow-ons', '/follow-ons')
 export const followOnSheetsQuery = listOf<FollowOnSheetEntry>('follow-on-sheets', '/follow-on-sheets')

@@ -51,6 +51,24 @@ export const theDoor: SchemaStep = {
       KEY days_of_kitchen (kitchen_id, date),
       FOREIGN KEY (kitchen_id) REFERENCES kitchens (id)
     ) ${table}`,
+    'ALTER TABLE run_numbers ADD COLUMN IF NOT EXISTS last_order INT NOT NULL DEFAULT 0',
+    `CREATE TABLE IF NOT EXISTS orders (
+      id ${id} PRIMARY KEY,
+      kitchen_id ${id} NOT NULL,
+      number INT NOT NULL,
+      supplier_id ${id} NOT NULL,
+      day_id ${id} NULL,
+      wanted_on DATE NOT NULL,
+      \`lines\` JSON NOT NULL,
+      person_id ${id} NOT NULL,
+      at DATETIME(3) NOT NULL,
+      sent_at DATETIME(3) NULL,
+      note JSON NULL,
+      KEY orders_of_kitchen (kitchen_id, number),
+      KEY orders_of_day (day_id),
+      FOREIGN KEY (kitchen_id) REFERENCES kitchens (id),
+      FOREIGN KEY (supplier_id) REFERENCES suppliers (id)
+    ) ${table}`,
     'ALTER TABLE runs ADD COLUMN IF NOT EXISTS delivery_check JSON NULL',
   ],
 }

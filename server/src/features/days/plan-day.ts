@@ -3,7 +3,7 @@ import type { KitchenDay, PlannedDay } from '@fleam/contract/day'
 import type { Item, Quote } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { BuyingPlan, BuyingPlanInput } from '@fleam/core/day/buying-plan'
-import { askOfDay, flowOf, productOf, type ReadyCutItem, type WholeItem } from '@fleam/core/day/kitchen-day'
+import { askOfDay, flowOf, ordersOf, productOf, type ReadyCutItem, type WholeItem } from '@fleam/core/day/kitchen-day'
 import { portionOutput } from '@fleam/core/runs/portion-output'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { Op } from 'sequelize'
@@ -25,14 +25,15 @@ const mostItems = 10_000
  * safety and one more hour would cost or save.
  */
 export async function planDay(by: Pick<Actor, 'records' | 'kitchen'>, day: KitchenDay, solve: Solve): Promise<PlannedDay> {
-  const { input, names, itemOf, troubles } = await readDay(by, day)
+  const { input, names, itemOf, troubles, whole, ready } = await readDay(by, day)
   const plan = await solve(input)
   const flow = flowOf(input, plan)
   const isMet = plan.status === 'optimal'
   const [nextBest, hourSaves, safetyCosts] = isMet
     ? [await nextBestOf(input, plan, solve), await hourSavesOf(input, plan, solve), await safetyCostsOf(input, plan, solve)]
     : [null, 0, 0]
-  return { plan, names, itemOf, flow, nextBest, hourSaves, safetyCosts, troubles }
+  const orders = ordersOf(plan, whole, ready, new Map(input.items.map(({ id, meanGrams }) => [id, meanGrams])))
+  return { plan, names, itemOf, flow, orders, nextBest, hourSaves, safetyCosts, troubles }
 }
 
 /** The cheapest plan that does without one of the ways in use, and what it costs more. */
@@ -82,6 +83,7 @@ async function readDay({ records, kitchen }: Pick<Actor, 'records' | 'kitchen'>,
         .filter(({ itemId }) => itemId === item.id)
         .map(({ id, supplier, price }) => ({
           id: `${item.id}@${supplier?.id ?? id}`,
+          supplierId: supplier?.id ?? null,
           supplier: supplier?.name ?? 'supplier not noted',
           price,
         }))
@@ -112,7 +114,7 @@ async function readDay({ records, kitchen }: Pick<Actor, 'records' | 'kitchen'>,
         }),
       }
     })
-  return askOfDay(day.body, { items: whole, readyCut: ready, onHand, labour: settings.labour })
+  return { whole, ready, ...askOfDay(day.body, { items: whole, readyCut: ready, onHand, labour: settings.labour }) }
 }
 
 /** The ways that a kitchen cuts an item: those it has tested and looks at; else those of its animal that it said so of. */
@@ -133,7 +135,17 @@ function sheetsOf(
 function readyCutOf({ id, name, readyCut, latestQuote }: Item): ReadyCutItem[] {
   if (!readyCut || !latestQuote) return []
   const { portionTenths, trimPct, lossPct } = readyCut
-  return [{ id, name, price: latestQuote.price, portionGrams: portionTenths / 10, trimPct, lossPct }]
+  return [
+    {
+      id,
+      name,
+      supplierId: latestQuote.supplier?.id ?? null,
+      price: latestQuote.price,
+      portionGrams: portionTenths / 10,
+      trimPct,
+      lossPct,
+    },
+  ]
 }
 
 /** The newest quote of every item by every supplier. */

@@ -124,6 +124,7 @@ function DayEditor({ day }: { day: KitchenDay }) {
         <p className="under-title">
           <Link to="/days">All days</Link>
         </p>
+        <h1>{day.name}</h1>
         <fieldset disabled={!isLead} className="stack">
           <div className="fields">
             <TextField label="Day" {...field('name')} />

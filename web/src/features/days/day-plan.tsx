@@ -9,6 +9,7 @@ import { send } from '../../api/http.ts'
 import { counted } from '../../ui/counted.ts'
 import { Caution, Failed, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
+import { DayOrders } from '../orders/day-orders.tsx'
 
 const DayFlow = lazy(() => import('./day-flow.tsx').then((module) => ({ default: module.DayFlow })))
 
@@ -68,17 +69,14 @@ export function DayPlan({ day, isChanged, held, onHold, onKeep }: DayPlanProps) 
           </Button>
         </Warning>
       )}
-      {data && <Planned planned={data} servicePct={day.body.servicePct} held={held} onHold={onHold} />}
+      {data && <Planned day={day} planned={data} servicePct={day.body.servicePct} held={held} onHold={onHold} />}
     </section>
   )
 }
 
-function Planned({
-  planned,
-  servicePct,
-  held,
-  onHold,
-}: { planned: PlannedDay; servicePct: number } & Pick<DayPlanProps, 'held' | 'onHold'>) {
+type PlannedProps = { day: KitchenDay; planned: PlannedDay; servicePct: number } & Pick<DayPlanProps, 'held' | 'onHold'>
+
+function Planned({ day, planned, servicePct, held, onHold }: PlannedProps) {
   const { money, grams } = useUnits()
   const { plan, names, itemOf, flow, troubles, nextBest, hourSaves, safetyCosts } = planned
   const weight = (value: number) => grams(Math.round(value))
@@ -169,6 +167,7 @@ function Planned({
           ))}
         </tbody>
       </Table>
+      <DayOrders day={day} planned={planned} />
       <h3>Cut</h3>
       <Table className="figures">
         <thead>

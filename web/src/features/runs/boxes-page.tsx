@@ -1,4 +1,5 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
+import type { KitchenOrder } from '@fleam/contract/ordering'
 import type { Item } from '@fleam/contract/prices'
 import type { Run } from '@fleam/contract/runs'
 import type { Lot } from '@fleam/contract/walk-in'
@@ -6,7 +7,7 @@ import { readBoxCode } from '@fleam/core/receiving/box-code'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import { messageOf, ProblemFailure, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { boxItemsQuery, cutSheetsQuery, itemsQuery, lotsQuery, suppliersQuery, useKitchen } from '../../api/queries.ts'
@@ -17,6 +18,7 @@ import { Caution, Empty, Failed, Loading, Warning, Word } from '../../ui/notes.t
 import { useRemembered } from '../../ui/remembered.ts'
 import { say } from '../../ui/toasts.ts'
 import { useUnits } from '../../ui/units.ts'
+import { OrderToReceive } from '../orders/order-to-receive.tsx'
 import { useLatestReading } from '../scales/latest-reading.ts'
 import { useScale } from '../scales/use-scale.ts'
 import { sheetByName } from './usual-delivery.ts'
@@ -92,6 +94,7 @@ interface BoxesProps {
 function Boxes({ whole, sheets, suppliers, known }: BoxesProps) {
   const units = useUnits()
   const queryClient = useQueryClient()
+  const orderId = useSearchParams()[0].get('order') ?? ''
   const { limits, walkIn } = useKitchen().settings
   const [supplierId, setSupplierId] = useRemembered('boxes-supplier', suppliers[0]?.id ?? '')
   const [place, setPlace] = useRemembered('boxes-place', walkIn.places[0] ?? '')
@@ -110,12 +113,18 @@ function Boxes({ whole, sheets, suppliers, known }: BoxesProps) {
   const sheetFor = (itemId: string) => sheetByName(whole.find(({ id }) => id === itemId)?.name ?? '', sheetsFor(itemId))?.id ?? ''
 
   function scan(text: string): string | undefined {
-    const box = readBoxCode(text)
     setCode('')
+    return take(text)
+  }
+
+  /** @param knownItemId which item it is, where somebody has said so */
+  function take(text: string, knownItemId?: string): string | undefined {
+    const box = readBoxCode(text)
     const refusal = box ? undefined : 'That is no GS1 code: scan the one with the item number and the weight, or receive it by hand.'
     setTrouble(refusal)
     if (!box) return refusal
     const itemId =
+      knownItemId ??
       known.find(({ gtin, supplierId: whose }) => gtin === box.gtin && (whose ?? '') === supplierId)?.itemId ??
       boxes.find(({ gtin }) => gtin !== null && gtin === box.gtin)?.itemId ??
       ''
@@ -133,6 +142,15 @@ function Boxes({ whole, sheets, suppliers, known }: BoxesProps) {
     }
     setBoxes((all) => [...all, fresh])
     return undefined
+  }
+
+  /** The boxes of a delivery note, as if each had been scanned; those that are on the list already stay as they are. */
+  function takeNote({ lines }: NonNullable<KitchenOrder['note']>, whose: string) {
+    setSupplierId(whose)
+    for (const { article, boxes: sent } of lines) {
+      const item = whole.find(({ name }) => name.toLowerCase() === article.toLowerCase())
+      for (const { code: text } of sent) take(text, item?.id)
+    }
   }
 
   /** The same number stands for the same item from now on. */
@@ -204,6 +222,7 @@ function Boxes({ whole, sheets, suppliers, known }: BoxesProps) {
     <main className="page receive">
       <section className="sheet stack">
         <h1>Receive boxes</h1>
+        {orderId !== '' && <OrderToReceive orderId={orderId} onTake={takeNote} />}
         <div className="fields">
           <SelectField
             label="Supplier"
