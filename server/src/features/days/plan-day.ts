@@ -17,8 +17,12 @@ import { readYieldBook } from '../yield-book/service.ts'
 import { listWays } from '../yield-book/ways.ts'
 
 type Solve = (input: BuyingPlanInput) => Promise<BuyingPlan>
+/** The same while there is time for more than the plan itself. */
+type SolveInTime = (input: BuyingPlanInput) => Promise<BuyingPlan> | undefined
 
 const mostItems = 10_000
+/** What is told beside the plan may take so long in all: on a large day some of it is left out. */
+const mostBesideMs = 12_000
 
 /**
  * Plans what to buy for a day and how to cut it, from the kitchen's own prices, yields and lots; and says what the next best plan, the
@@ -28,40 +32,41 @@ export async function planDay(by: Pick<Actor, 'records' | 'kitchen'>, day: Kitch
   const { input, names, itemOf, troubles, whole, ready } = await readDay(by, day)
   const plan = await solve(input)
   const flow = flowOf(input, plan)
-  const isMet = plan.status === 'optimal'
-  const [nextBest, hourSaves, safetyCosts] = isMet
-    ? [await nextBestOf(input, plan, solve), await hourSavesOf(input, plan, solve), await safetyCostsOf(input, plan, solve)]
-    : [null, 0, 0]
+  const until = Date.now() + mostBesideMs
+  const inTime = plan.status === 'optimal' ? (asked: BuyingPlanInput) => (Date.now() < until ? solve(asked) : undefined) : () => undefined
+  const hourSaves = await hourSavesOf(input, plan, inTime)
+  const safetyCosts = await safetyCostsOf(input, plan, inTime)
+  const nextBest = await nextBestOf(input, plan, inTime)
   const orders = ordersOf(plan, whole, ready, new Map(input.items.map(({ id, meanGrams }) => [id, meanGrams])))
   return { plan, names, itemOf, flow, orders, nextBest, hourSaves, safetyCosts, troubles }
 }
 
 /** The cheapest plan that does without one of the ways in use, and what it costs more. */
-async function nextBestOf(input: BuyingPlanInput, plan: BuyingPlan, solve: Solve): Promise<PlannedDay['nextBest']> {
+async function nextBestOf(input: BuyingPlanInput, plan: BuyingPlan, solve: SolveInTime): Promise<PlannedDay['nextBest']> {
   let best: PlannedDay['nextBest'] = null
   for (const { way } of plan.cut) {
     const item = input.items.find(({ ways }) => ways.some(({ id }) => id === way))
     if (!item || item.ways.length < 2) continue
     const other = await solve({ ...input, held: { ...input.held, way: { ...input.held?.way, [way]: 0 } } })
-    if (other.status === 'optimal' && (best === null || other.cost - plan.cost < best.cost))
+    if (other?.status === 'optimal' && (best === null || other.cost - plan.cost < best.cost))
       best = { without: way, cost: other.cost - plan.cost }
   }
   return best
 }
 
 /** What an hour more of hands would save, where all of them are taken. */
-async function hourSavesOf(input: BuyingPlanInput, plan: BuyingPlan, solve: Solve): Promise<number> {
+async function hourSavesOf(input: BuyingPlanInput, plan: BuyingPlan, solve: SolveInTime): Promise<number> {
   const { minutesAvailable } = input.labour
   if (minutesAvailable === undefined || plan.minutes < minutesAvailable - 1) return 0
   const more = await solve({ ...input, labour: { ...input.labour, minutesAvailable: minutesAvailable + 60 } })
-  return more.status === 'optimal' ? Math.max(0, plan.cost - more.cost) : 0
+  return more?.status === 'optimal' ? Math.max(0, plan.cost - more.cost) : 0
 }
 
 /** What being sure costs: against the same day planned to be enough on the average day only. */
-async function safetyCostsOf(input: BuyingPlanInput, plan: BuyingPlan, solve: Solve): Promise<number> {
+async function safetyCostsOf(input: BuyingPlanInput, plan: BuyingPlan, solve: SolveInTime): Promise<number> {
   if (plan.margins.length === 0) return 0
   const bare = await solve({ ...input, demands: input.demands.map(({ servicePct: _sure, ...demand }) => demand) })
-  return bare.status === 'optimal' ? Math.max(0, plan.cost - bare.cost) : 0
+  return bare?.status === 'optimal' ? Math.max(0, plan.cost - bare.cost) : 0
 }
 
 async function readDay({ records, kitchen }: Pick<Actor, 'records' | 'kitchen'>, day: KitchenDay) {

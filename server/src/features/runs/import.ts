@@ -319,7 +319,8 @@ async function writeRuns(
     await tx.weighings.bulkCreate(part.flatMap(({ run, ids }) => weighingColumns(own, run, ids)))
     await tx.defects.bulkCreate(part.flatMap(({ run, ids }) => defectColumns(own, run, ids)))
     await tx.benchEvents.bulkCreate(part.flatMap(({ run, ids }) => eventColumns(own, run, ids)))
-    await tx.pictures.bulkCreate(part.flatMap(({ run, ids }) => pictureColumns(own, run, ids, pictures)))
+    // a packet of the database holds a few of them, not hundreds
+    for (const { run, ids } of part) for (const picture of pictureColumns(own, run, ids, pictures)) await tx.pictures.create(picture)
     tell(from / read.length)
   }
   await addTests(
