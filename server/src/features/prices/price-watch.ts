@@ -29,6 +29,8 @@ interface PriceWatchOptions {
 }
 
 const hourMs = 3_600_000
+/** What was fetched before that is gone: what was taken of it stands as quotes. */
+const keptDays = 60
 const atOnce = 5
 const shown = 20
 const withoutText = { exclude: ['text'] }
@@ -68,6 +70,7 @@ export function openPriceWatch({ db, heavyWork, simulatedSupplier, everyMs = 60_
       if (made.state !== 'failed')
         await tx.fetchedLists.update({ state: 'let go', why: 'A newer one was fetched.' }, { supplierId: supplier.id, state: 'waiting' })
       await tx.fetchedLists.create({ ...row, ...made })
+      await tx.fetchedLists.destroy({ supplierId: supplier.id, at: { [Op.lt]: new Date(Date.now() - keptDays * 24 * hourMs) } })
     })
     return toFetchedList(found(await records.fetchedLists.findOne({ attributes: withoutText, where: { id } })))
   }
