@@ -98,18 +98,10 @@ export interface BuyingPlanInput {
     | undefined
 }
 
-export interface BuyingPlan {
+export interface BuyingPlan extends PlanValues {
   status: 'optimal' | 'infeasible'
-  cost: number
   /** How far from the best it may still lie, as a share of the cost. */
   gap: number
-  buy: { offer: string; items: number; cost: number }[]
-  cut: { way: string; items: number }[]
-  make: { followOn: string; batches: number }[]
-  readyCut: { id: string; packs: number; cost: number }[]
-  left: { product: string; grams: number; value: number }[]
-  minutes: number
-  overtimeMinutes: number
   /** How often each demand is met over 5,000 draws of the day, and by how much it is short on average where it is. */
   met: { product: string; probability: number; shortGrams: number }[]
   /** What each demand carries above what it needs, so that it is enough as often as is wanted. */

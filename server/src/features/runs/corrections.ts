@@ -9,7 +9,7 @@ import { addTests, removeTest } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
 import { findRun } from './find-run.ts'
 import { finishedTest } from './finished-test.ts'
-import { askedTargetOf, lockOpenRun, lockRun, readDelivery, refuseOddWeights, tubsOf } from './service.ts'
+import { askedTargetOf, deliveryColumns, lockOpenRun, lockRun, readDelivery, refuseOddWeights, tubsOf } from './service.ts'
 
 /** A reason with who gave it, and when. */
 function saidBy({ person: { id, name } }: Actor, reason: string) {
@@ -49,12 +49,7 @@ export async function correctRun(by: Actor, runId: string, correction: z.infer<t
     await tx.runs.save(row, {
       itemId: item.id,
       supplierId: correction.supplierId,
-      lot: correction.lot,
-      billedTenths: billed.tenths,
-      billedEntered: billed.entered,
-      receivedTenths: received.tenths,
-      receivedEntered: received.entered,
-      pieces,
+      ...deliveryColumns(correction),
       byPiece: run.byPiece && pieces > 1,
       ...(isOtherPrice ? { quoteId: quote.id } : {}),
       ...(isOtherSheet ? { ...standsAgainst, cutSheetVersionId: sheet.versionId, method: sheet.body.jointCostMethod } : {}),

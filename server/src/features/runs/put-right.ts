@@ -12,7 +12,7 @@ import { addTests, removeTest } from '../yield-book/totals.ts'
 import { noteChanged } from './bench-events.ts'
 import { findRun } from './find-run.ts'
 import { finishedTest } from './finished-test.ts'
-import { askedTargetOf, lockRun, readDelivery, refuseOddWeights, refuseUnsettled } from './service.ts'
+import { askedTargetOf, deliveryColumns, lockRun, readDelivery, refuseOddWeights, refuseUnsettled } from './service.ts'
 
 type PutRight = z.infer<typeof runPutRight>
 
@@ -28,7 +28,7 @@ export async function putRunRight(by: Actor, runId: string, change: PutRight): P
     refuseStale(change.version, run)
     const delivery = { ...change, itemId: run.item.id, cutSheetId: run.cutSheet.id }
     const { sheet, quote } = await readDelivery(tx, delivery)
-    const { billed, received, pieces, supplierId, lot, target, minutes, consumables } = change
+    const { billed, received, pieces, supplierId, target, minutes, consumables } = change
     const isOtherDelivery = billed.tenths !== run.billed.tenths || received.tenths !== run.received.tenths || pieces !== run.pieces
     if (isOtherDelivery) await refuseOddWeights(tx, by, delivery, sheet)
     const counts = run.leftOut === null
@@ -39,12 +39,7 @@ export async function putRunRight(by: Actor, runId: string, change: PutRight): P
     }
     await tx.runs.save(row, {
       supplierId,
-      lot,
-      billedTenths: billed.tenths,
-      billedEntered: billed.entered,
-      receivedTenths: received.tenths,
-      receivedEntered: received.entered,
-      pieces,
+      ...deliveryColumns(change),
       byPiece: run.byPiece && pieces > 1,
       minutes,
       consumables,

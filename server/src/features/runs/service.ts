@@ -141,6 +141,18 @@ function refuseUnsaidCheck({ deliveryCheck, temperature }: RunCreate, { animal }
     )
 }
 
+/** What came, as the run's row holds it. */
+export function deliveryColumns({ lot, billed, received, pieces }: Pick<RunCreate, 'lot' | 'billed' | 'received' | 'pieces'>) {
+  return {
+    lot,
+    billedTenths: billed.tenths,
+    billedEntered: billed.entered,
+    receivedTenths: received.tenths,
+    receivedEntered: received.entered,
+    pieces,
+  }
+}
+
 async function insertRun(
   tx: KitchenRecords,
   by: Actor,
@@ -158,12 +170,7 @@ async function insertRun(
     cutSheetVersionId: sheet.versionId,
     supplierId,
     cookId: by.person.id,
-    lot,
-    billedTenths: billed.tenths,
-    billedEntered: billed.entered,
-    receivedTenths: received.tenths,
-    receivedEntered: received.entered,
-    pieces,
+    ...deliveryColumns({ lot, billed, received, pieces }),
     coreTempC,
     temperature,
     quoteId,
