@@ -15,7 +15,9 @@ interface OrderToReceiveProps {
 /** What an order's delivery note says is coming: what is short, and its boxes to take over. */
 export function OrderToReceive({ orderId, onTake }: OrderToReceiveProps) {
   const { data, error, refetch } = useQuery({ queryKey: ['order', orderId], queryFn: () => get<KitchenOrder>(`/orders/${orderId}`) })
-  const [isTaken, setTaken] = useState(false)
+  // a page that is loaded anew still has them on its list
+  const takenKey = `fleam.taken.${orderId}`
+  const [isTaken, setTaken] = useState(() => sessionStorage.getItem(takenKey) !== null)
   if (error && !data) return <Failed error={error} retry={refetch} />
   if (!data?.note) return null
   const { note, number, supplier } = data
@@ -30,6 +32,7 @@ export function OrderToReceive({ orderId, onTake }: OrderToReceiveProps) {
             variant="line"
             onClick={() => {
               onTake(note, supplier.id)
+              sessionStorage.setItem(takenKey, 'yes')
               setTaken(true)
             }}
           >

@@ -144,7 +144,7 @@ function Boxes({ whole, sheets, suppliers, known }: BoxesProps) {
     return undefined
   }
 
-  /** The boxes of a delivery note, as if each had been scanned; those that are on the list already stay as they are. */
+  /** The boxes of a delivery note, as if each had been scanned. */
   function takeNote({ lines }: NonNullable<KitchenOrder['note']>, whose: string) {
     setSupplierId(whose)
     for (const { article, boxes: sent } of lines) {
