@@ -1,3 +1,4 @@
+import { crewSkills, placeKinds, stepKinds } from '@fleam/core/day/day-jobs'
 import * as z from 'zod'
 import { amount, day, id, line, percent, price, stamp, version } from './primitives.ts'
 
@@ -105,6 +106,7 @@ export const scheduleRequest = z.object({
         earliest: minute.optional(),
         due: minute.optional(),
         heldAt: minute.optional(),
+        heldBy: key.optional(),
         isLate: z.boolean().optional(),
       }),
     )
@@ -123,14 +125,57 @@ export const scheduleAnswer = z.object({
   endsAt: z.int(),
 })
 
+const hour = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write an hour such as 18:30.')
 /** When guests eat, and how many. */
 export const dayService = z.object({
   id,
   name: line(60),
-  at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write an hour such as 18:30.'),
+  at: hour,
   guests: z.int('Count whole guests.').min(0).max(20_000, 'That is over 20,000 guests: check the number.'),
   /** How far the guests may be off, percent. */
   sdPct: z.number().min(0).max(100).default(5),
+})
+
+const stepMinutes = z.int('Write whole minutes.').min(0, 'Minutes are 0 or more.')
+/** One step of a dish's cooking, in the order in which it is done. */
+export const cookingStep = z.object({
+  kind: z.enum(stepKinds),
+  handsMinutes: stepMinutes.max(600, 'At most ten hours of hands.'),
+  waitMinutes: stepMinutes.max(10_080, 'At most a week.'),
+  /** Portions a tray, or kg a litre; `null` for the usual. */
+  perRoom: z.number().positive('More than nothing.').max(1000).nullable().default(null),
+  /** °C at the core; `null` where nobody probes. */
+  pullAtC: z.number().min(0, 'At least 0 °C.').max(120, 'At most 120 °C.').nullable().default(null),
+})
+export type DayStep = z.infer<typeof cookingStep>
+
+const daysBefore = z.int('Count whole days.').min(0, 'Days are 0 or more.').max(14, 'At most a fortnight before.')
+/** Who works when. A person who comes twice stands here twice. */
+export const dayShift = z
+  .object({
+    id,
+    personId: id.nullable().default(null),
+    name: line(60),
+    daysBefore,
+    from: hour,
+    to: hour,
+    skills: z.array(z.enum(crewSkills)).max(crewSkills.length),
+  })
+  .refine(({ from, to }) => from !== to, { path: ['to'], message: 'That is no time at all: the shift ends as it begins.' })
+export const dayPlace = z.object({
+  id,
+  name: line(60),
+  kind: z.enum(placeKinds),
+  /** 1 a bench, litres, trays or kg. */
+  room: z.number('Write how much it takes.').positive('A place takes something.').max(5000, 'At most 5,000.'),
+})
+/** When something bought comes in. */
+export const dayArrival = z.object({
+  itemId: id,
+  daysBefore,
+  at: hour,
+  thawHours: z.number('Write the hours.').min(0, 'Hours are 0 or more.').max(240, 'At most ten days.').default(0),
+  orderDays: z.int('Count whole days.').min(0, 'Days are 0 or more.').max(30, 'At most 30 days.').default(1),
 })
 
 /** A dish of a service, and what a portion of it needs. */
@@ -151,6 +196,7 @@ export const dayDish = z.object({
   gramsPerPortion: z.number().positive('A portion weighs more than nothing.').max(5000, 'A portion is under 5 kg.'),
   /** What is lost of it in the pan, percent: the weight is then the served one. */
   lossPct: z.number().min(0).max(80).default(0),
+  steps: z.array(cookingStep).max(12, 'At most 12 steps.').default([]),
 })
 export type DayDish = z.infer<typeof dayDish>
 
@@ -163,6 +209,15 @@ export const dayBody = z.object({
   overtimeMinutes: z.number().min(0).max(100_000).default(0),
   /** Numbers decided by hand, by the ids of the plan. */
   held: z.object({ way: held.default({}), offer: held.default({}), readyCut: held.default({}) }),
+  crew: z.array(dayShift).max(100, 'At most 100 shifts.').default([]),
+  places: z.array(dayPlace).max(60, 'At most 60 places.').default([]),
+  arrivals: z.array(dayArrival).max(100).default([]),
+  /** So many benches keep one sorter busy; 0 where the cutters pack themselves. */
+  benchesPerSorter: z.int('Count whole benches.').min(0).max(10, 'At most ten benches a sorter.').default(3),
+  cleanDownMinutes: stepMinutes.max(240, 'At most four hours.').default(15),
+  tubKg: z.number('Write what a tub takes.').min(0.5, 'At least half a kg.').max(100, 'At most 100 kg.').default(8),
+  /** Jobs of the schedule decided by hand: their start, in minutes of the schedule, and who does them. */
+  heldJobs: z.record(z.string().max(240), z.object({ at: minute.max(40_320).optional(), who: z.string().max(60).optional() })).default({}),
 })
 export type DayBody = z.infer<typeof dayBody>
 

@@ -2,11 +2,14 @@ import type { OrderUnit } from '../ordering/order.ts'
 import type { Price } from '../quantities/price.ts'
 import type { ExpectedCut } from '../yield-book/expected-cut.ts'
 import type { BuyingPlan, BuyingPlanInput, PlanItem } from './buying-plan.ts'
+import type { PlannedCut, PlannedReady } from './day-jobs.ts'
+import type { Board } from './schedule.ts'
 
 /** What a kitchen buys whole, with who offers it and the ways that it cuts it. */
 export interface WholeItem {
   id: string
   name: string
+  board: Board
   offers: readonly { id: string; supplierId: string | null; supplier: string; price: Price }[]
   ways: readonly {
     sheetId: string
@@ -185,6 +188,17 @@ function packOf({ price, portionGrams, trimPct, lossPct }: ReadyCutItem): { pric
   return { pricePerPack: price.amount, packGrams: (price.grams ?? portionGrams * (price.count ?? 1)) * usable }
 }
 
+/** Portions of a dish, and what they need raw of its product, g.
+ * @example demandOf(roast, 240).portions === 132
+ */
+export function demandOf(
+  { itemId, outputKey, outputName, portions: asked, gramsPerPortion, lossPct }: DayOfKitchen['dishes'][number],
+  guests: number,
+): { product: string; portions: number; grams: number } {
+  const portions = asked.kind === 'counted' ? asked.count : (guests * asked.pct) / 100
+  return { product: productOf(itemId, outputKey, outputName), portions, grams: (portions * gramsPerPortion) / (1 - lossPct / 100) }
+}
+
 /** Grams of each product, with how far the guests who ask for it may be off. */
 function demandsOf(day: DayOfKitchen, items: readonly WholeItem[], troubles: string[]) {
   const sums = new Map<string, { itemId: string; grams: number; variance: number }>()
@@ -197,9 +211,7 @@ function demandsOf(day: DayOfKitchen, items: readonly WholeItem[], troubles: str
       continue
     }
     if (item.offers.length === 0) troubles.push(`Nobody quotes for ${item.name}: “${dish.name}” is planned without it.`)
-    const portions = dish.portions.kind === 'counted' ? dish.portions.count : (service.guests * dish.portions.pct) / 100
-    const grams = (portions * dish.gramsPerPortion) / (1 - dish.lossPct / 100)
-    const product = productOf(dish.itemId, dish.outputKey, dish.outputName)
+    const { product, grams } = demandOf(dish, service.guests)
     const sum = sums.get(product) ?? { itemId: dish.itemId, grams: 0, variance: 0 }
     // counted portions are known; guests of one service are off together, those of two apart
     const sd = dish.portions.kind === 'counted' ? 0 : (grams * service.sdPct) / 100
@@ -247,6 +259,44 @@ export function flowOf(input: BuyingPlanInput, plan: BuyingPlan): ProductFlow[] 
     })
     .filter(({ needed, from }) => needed > 0 || from.length > 0)
     .sort((a, b) => b.needed - a.needed)
+}
+
+/** What a plan means for the benches: what is cut which way, and what is there without cutting. */
+export function workOf(
+  input: BuyingPlanInput,
+  plan: BuyingPlan,
+  items: readonly WholeItem[],
+  names: DayNames,
+): { cuts: PlannedCut[]; ready: PlannedReady[] } {
+  const counts = new Map(plan.cut.map(({ way, items: count }) => [way, count]))
+  const cuts = input.items.flatMap((item) =>
+    item.ways.flatMap((way): PlannedCut[] => {
+      const whole = items.find(({ id }) => id === item.id)
+      const count = counts.get(way.id) ?? 0
+      if (count === 0) return []
+      return [
+        {
+          ...{
+            way: way.id,
+            itemId: item.id,
+            itemName: whole?.name ?? '',
+            wayName: names.way[way.id] ?? '',
+            board: whole?.board ?? 'other',
+          },
+          ...{ items: count, itemGrams: item.meanGrams, minutesPerItem: way.minutes, setupMinutes: way.setupMinutes ?? 0 },
+          outputs: way.outputs.map(({ product, pct }) => ({ product, name: names.product[product] ?? '', pct })),
+        },
+      ]
+    }),
+  )
+  const onHand = input.products.flatMap(({ id, onHandGrams = 0 }): PlannedReady[] =>
+    onHandGrams > 0 ? [{ itemId: null, name: names.product[id] ?? '', product: id, grams: onHandGrams }] : [],
+  )
+  const bought = (input.readyCut ?? []).flatMap(({ id, product, packGrams }): PlannedReady[] => {
+    const packs = plan.readyCut.find((one) => one.id === id)?.packs ?? 0
+    return packs > 0 ? [{ itemId: id.split('>')[0] ?? '', name: names.readyCut[id] ?? '', product, grams: packs * packGrams }] : []
+  })
+  return { cuts, ready: [...onHand, ...bought] }
 }
 
 export interface PlannedOrder {

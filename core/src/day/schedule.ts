@@ -33,6 +33,8 @@ export interface Job {
   due?: Minute | undefined
   /** Where it is to start, decided by hand. */
   heldAt?: Minute | undefined
+  /** Who is to do it, decided by hand. */
+  heldBy?: string | undefined
   /** Whether it is better late than early, such as what loses by waiting. */
   isLate?: boolean | undefined
 }
@@ -153,10 +155,10 @@ function builderOf({ people: shifts, places, cleanDownMinutes = usualCleanDown, 
   const behind = jobs.map((): number[] => [])
   for (const [index, list] of before.entries()) for (const other of list) behind[other]?.push(index)
   const length = jobs.map(({ handsMinutes, waitMinutes = 0 }) => handsMinutes + waitMinutes)
-  const able = jobs.map(({ skill }) =>
+  const able = jobs.map(({ skill, heldBy }) =>
     names
       .map((_, index) => index)
-      .filter((index) => skill === undefined || skillsOf[index]?.has(skill))
+      .filter((index) => (heldBy === undefined ? skill === undefined || skillsOf[index]?.has(skill) : names[index] === heldBy))
       // who can do little else comes first, so that the others stay free for what only they can
       .sort((a, b) => (skillsOf[a]?.size ?? 0) - (skillsOf[b]?.size ?? 0) || a - b),
   )
@@ -413,8 +415,10 @@ function builderOf({ people: shifts, places, cleanDownMinutes = usualCleanDown, 
   }
 }
 
-/** The most that is used of a place at any minute between two. */
-function usedMost(busy: readonly Busy[], from: Minute, to: Minute): number {
+/** The most that is used of a place at any minute between two.
+ * @example usedMost([{ from: 0, to: 10, room: 2 }, { from: 5, to: 9, room: 1 }], 4, 6) === 3
+ */
+export function usedMost(busy: readonly Pick<Busy, 'from' | 'to' | 'room'>[], from: Minute, to: Minute): number {
   let most = 0
   const within = busy.filter((one) => one.from < to && one.to > from)
   for (const { from: at } of [{ from }, ...within]) {
@@ -459,7 +463,9 @@ function refuseNonsense({ people, places, jobs }: ScheduleInput): void {
   }
   const ids = new Set(jobs.map(({ id }) => id))
   if (ids.size !== jobs.length) refuse('jobs', 'Two jobs have the same id.')
-  for (const [index, { id, after = [], skill, place, earliest = 0, due = 0, heldAt = 0 }] of jobs.entries()) {
+  for (const [index, { id, after = [], skill, heldBy, place, earliest = 0, due = 0, heldAt = 0 }] of jobs.entries()) {
+    if (heldBy !== undefined && !people.some((person) => person.id === heldBy))
+      refuse(`jobs.${index}.heldBy`, `“${id}” is kept for ${heldBy}, who does not work that day.`)
     const strange = after.find((other) => !ids.has(other))
     if (strange !== undefined) refuse(`jobs.${index}.after`, `“${id}” waits for “${strange}”, which is not there.`)
     if (skill !== undefined && !people.some(({ skills = [] }) => skills.includes(skill)))

@@ -15,6 +15,7 @@ import { signingIn } from './migrations/011-signing-in.ts'
 import { walkIn } from './migrations/012-walk-in.ts'
 import { printingAndSheets } from './migrations/013-printing-and-sheets.ts'
 import { theDoor } from './migrations/014-the-door.ts'
+import { theSchedule } from './migrations/015-the-schedule.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -32,6 +33,7 @@ export const migrations: readonly SchemaStep[] = [
   walkIn,
   printingAndSheets,
   theDoor,
+  theSchedule,
 ]
 
 /**

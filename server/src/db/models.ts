@@ -4,6 +4,7 @@ import { defineComparisons } from '../features/compare/comparison.model.ts'
 import { defineCutSheets } from '../features/cut-sheets/cut-sheet.model.ts'
 import { defineCutSheetVersions } from '../features/cut-sheets/cut-sheet-version.model.ts'
 import { defineDays } from '../features/days/day.model.ts'
+import { defineDaySchedules, defineDayTicks } from '../features/days/day-schedule.model.ts'
 import { defineDishNeeds } from '../features/dishes/dish-need.model.ts'
 import { defineFollowOns } from '../features/follow-ons/follow-on.model.ts'
 import { defineFollowOnSheets } from '../features/follow-ons/follow-on-sheet.model.ts'
@@ -80,13 +81,15 @@ export function defineModels(sequelize: Sequelize) {
     labelPrints: defineLabelPrints(sequelize),
     safetyNotes: defineSafetyNotes(sequelize),
     pictures: definePictures(sequelize),
+    daySchedules: defineDaySchedules(sequelize),
+    dayTicks: defineDayTicks(sequelize),
     repeats: defineRepeats(sequelize),
     leases: defineLeases(sequelize),
     migrations: defineMigrations(sequelize),
   }
   const { kitchens, people, suppliers, items, quotes, cutSheets, cutSheetVersions, runs } = models
   const { auditTrail, sessions, tablets, securityEvents, weighings, defects, benchEvents, measuredProfiles, comparisons } = models
-  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims, pictures, days, orders } = models
+  const { lots, lotMoves, followOns, labelPrints, safetyNotes, claims, pictures, days, orders, daySchedules, dayTicks } = models
   const madeBySomeone: ModelStatic<Model>[] = [
     auditTrail,
     sessions,
@@ -106,6 +109,8 @@ export function defineModels(sequelize: Sequelize) {
     claims,
     pictures,
     days,
+    daySchedules,
+    dayTicks,
     orders,
   ]
   for (const made of madeBySomeone) made.belongsTo(people, { as: 'person', foreignKey: 'personId' })
@@ -125,6 +130,7 @@ export function defineModels(sequelize: Sequelize) {
   runs.belongsTo(quotes, { as: 'quote', foreignKey: 'quoteId' })
   runs.belongsTo(items, { as: 'readyCutItem', foreignKey: 'readyCutItemId' })
   runs.belongsTo(quotes, { as: 'readyCutQuote', foreignKey: 'readyCutQuoteId' })
+  daySchedules.belongsTo(days, { as: 'day', foreignKey: 'dayId' })
   orders.belongsTo(suppliers, { as: 'supplier', foreignKey: 'supplierId' })
   claims.belongsTo(runs, { as: 'run', foreignKey: 'runId' })
   claims.belongsTo(people, { as: 'settledBy', foreignKey: 'settledById' })

@@ -29,6 +29,7 @@ const kinds = {
   'odd-weights': { status: 422, title: 'These weights look wrong.' },
   'not-a-picture': { status: 422, title: 'That is not a picture that can be read.' },
   'no-quote': { status: 422, title: 'This item has no price yet.' },
+  'day-not-met': { status: 422, title: 'The day cannot be met as it stands.' },
   'order-not-taken': { status: 422, title: 'This supplier takes no orders by wire.' },
   'supplier-away': { status: 502, title: 'The supplier cannot be reached.' },
   'scale-away': { status: 502, title: 'The scale cannot be reached.' },

@@ -2,6 +2,7 @@ import type { Claim } from '@fleam/contract/claims'
 import type { Comparison } from '@fleam/contract/compare'
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { KitchenDay } from '@fleam/contract/day'
+import type { DaySchedule } from '@fleam/contract/day-schedule'
 import type { DishNeed } from '@fleam/contract/dishes'
 import type { CookingTest, FollowOn, FollowOnSheetEntry, SavedValue } from '@fleam/contract/follow-ons'
 import type { Kitchen } from '@fleam/contract/kitchen'
@@ -49,6 +50,10 @@ export const yieldBookQuery = listOf<YieldBookEntry>('yield-book', '/yield-book'
 export const waysQuery = listOf<WayOfCutting>('ways', '/ways-of-cutting')
 export const comparisonsQuery = listOf<Comparison>('comparisons', '/comparisons')
 export const daysQuery = listOf<KitchenDay>('days', '/days')
+export const dayQuery = (id: string) => queryOptions({ queryKey: ['day', id], queryFn: () => get<KitchenDay>(`/days/${id}`) })
+export const schedulesQuery = listOf<DaySchedule>('schedules', '/schedules')
+export const scheduleQuery = (id: string) =>
+  queryOptions({ queryKey: ['schedule', id], queryFn: () => get<DaySchedule>(`/days/${id}/schedule`) })
 export const ordersQuery = listOf<KitchenOrder>('orders', '/orders')
 export const lotsQuery = listOf<Lot>('lots', '/lots')
 export const followOnsQuery = listOf<FollowOn>('follow-ons', '/follow-ons')

@@ -64,6 +64,9 @@ export const openRouter = () =>
                 { path: 'plan/pair', ...named('Plan a bonded pair'), lazy: page(() => import('../features/plan/pair-page.tsx')) },
                 { path: 'days', ...named('Days'), lazy: page(() => import('../features/days/days-page.tsx')) },
                 { path: 'days/:id', ...named('A day'), lazy: page(() => import('../features/days/day-page.tsx')) },
+                { path: 'days/:id/hands', ...named('Who and where'), lazy: page(() => import('../features/days/hands-page.tsx')) },
+                { path: 'days/:id/schedule', ...named('When it starts'), lazy: page(() => import('../features/days/schedule-page.tsx')) },
+                { path: 'days/:id/sheets', ...named('Sheets'), lazy: page(() => import('../features/days/sheets-page.tsx')) },
                 { path: 'compare', ...named('Cut or buy'), lazy: page(() => import('../features/compare/decisions-page.tsx')) },
                 { path: 'compare/parts', ...named('Value in parts'), lazy: page(() => import('../features/compare/parts-page.tsx')) },
                 {

@@ -15,6 +15,7 @@ function formatsOf({ locale, timeZone }: Place) {
     timeZone,
     day: inZone(date),
     calendarDay: new Intl.DateTimeFormat(locale, { timeZone: 'UTC', ...date }),
+    weekday: new Intl.DateTimeFormat(locale, { timeZone: 'UTC', weekday: 'short' }),
     moment: inZone({ day: 'numeric', month: 'short', ...hour }),
     time: inZone(hour),
     decimalSign: new Intl.NumberFormat(locale).formatToParts(0.5).find(({ type }) => type === 'decimal')?.value === ',' ? ',' : '.',
@@ -30,6 +31,8 @@ export function standIn(place: Place): void {
 
 /** A moment's day where the kitchen stands, or a calendar day, which is the same everywhere. */
 export const dayText = (stamp: string) => (isWithoutHour.test(stamp) ? formats.calendarDay : formats.day).format(new Date(stamp))
+/** `Sat` of a calendar day. */
+export const weekdayText = (day: string) => formats.weekday.format(new Date(day))
 export const momentText = (stamp: string) => formats.moment.format(new Date(stamp))
 export const timeText = (stamp: string) => formats.time.format(new Date(stamp))
 
@@ -47,3 +50,8 @@ export function momentAt(day: string, hour: string): string {
 
 /** Today's calendar day where the kitchen stands, as `2026-03-14`, or one some days later. */
 export const today = (daysLater = 0) => dayOf(Date.now() + daysLater * 86_400_000, formats.timeZone)
+
+/** Minutes that have gone by since a calendar day began where the kitchen stands. */
+export function minutesSince(day: string): number {
+  return Math.floor((Date.now() - startOfDay(day, formats.timeZone).getTime()) / 60_000)
+}

@@ -3,7 +3,7 @@ import type { KitchenDay, PlannedDay } from '@fleam/contract/day'
 import type { Item, Quote } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { BuyingPlan, BuyingPlanInput } from '@fleam/core/day/buying-plan'
-import { askOfDay, flowOf, ordersOf, productOf, type ReadyCutItem, type WholeItem } from '@fleam/core/day/kitchen-day'
+import { askOfDay, flowOf, ordersOf, productOf, type ReadyCutItem, type WholeItem, workOf } from '@fleam/core/day/kitchen-day'
 import { portionOutput } from '@fleam/core/runs/portion-output'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { Op } from 'sequelize'
@@ -16,7 +16,7 @@ import { findQuotes, toQuote } from '../prices/quotes.ts'
 import { readYieldBook } from '../yield-book/service.ts'
 import { listWays } from '../yield-book/ways.ts'
 
-type Solve = (input: BuyingPlanInput) => Promise<BuyingPlan>
+export type Solve = (input: BuyingPlanInput) => Promise<BuyingPlan>
 /** The same while there is time for more than the plan itself. */
 type SolveInTime = (input: BuyingPlanInput) => Promise<BuyingPlan> | undefined
 
@@ -39,6 +39,13 @@ export async function planDay(by: Pick<Actor, 'records' | 'kitchen'>, day: Kitch
   const nextBest = await nextBestOf(input, plan, inTime)
   const orders = ordersOf(plan, whole, ready, new Map(input.items.map(({ id, meanGrams }) => [id, meanGrams])))
   return { plan, names, itemOf, flow, orders, nextBest, hourSaves, safetyCosts, troubles }
+}
+
+/** What the plan of a day means for its benches. */
+export async function planWork(by: Pick<Actor, 'records' | 'kitchen'>, day: KitchenDay, solve: Solve) {
+  const { input, names, whole } = await readDay(by, day)
+  const plan = await solve(input)
+  return { status: plan.status, ...workOf(input, plan, whole, names) }
 }
 
 /** The cheapest plan that does without one of the ways in use, and what it costs more. */
@@ -95,7 +102,7 @@ async function readDay({ records, kitchen }: Pick<Actor, 'records' | 'kitchen'>,
       const shownWays = ways.filter((way) => way.itemId === item.id)
       const own = sheetsOf(item, sheets, book, shownWays)
       return {
-        ...{ id: item.id, name: item.name, offers },
+        ...{ id: item.id, name: item.name, board: item.animal === 'bird' ? 'raw poultry' : 'other', offers },
         ways: own.map((sheet) => {
           const entry = book.find(({ itemId, cutSheetId }) => itemId === item.id && cutSheetId === sheet.id)
           const said = shownWays.find(({ cutSheetId }) => cutSheetId === sheet.id)?.parts ?? {}

@@ -1,17 +1,21 @@
 import { dayChange, dayCreate, kitchenDay, plannedDay } from '@fleam/contract/day'
+import { daySchedule, scheduleAsk, tickCreate } from '@fleam/contract/day-schedule'
+import type { FastifyReply } from 'fastify'
 import * as z from 'zod'
 import { signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { workFor } from '../../http/work-for.ts'
 import { idParams, type Routes } from '../routes.ts'
+import { calendarOfPerson, calendarText, dropCalendar, renewCalendar } from './calendar.ts'
 import { planDay } from './plan-day.ts'
+import { findSchedule, scheduleDay, schedulesUnderWay, tickJob } from './schedule-day.ts'
 import { changeDay, createDay, dropDay, findDay, listDays } from './service.ts'
 
 /** Each solve has ten seconds; one that takes them all is still answered. */
 const mostPlanMs = 20_000
 
 /** Days planned as a whole: who eats, what, what to buy for it and how to cut it. */
-export const dayRoutes: Routes = (app, { heavyWork }) => {
+export const dayRoutes: Routes = (app, { db, heavyWork }) => {
   app.get(
     '/api/v1/days',
     { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(kitchenDay) }) } } },
@@ -50,4 +54,65 @@ export const dayRoutes: Routes = (app, { heavyWork }) => {
       return planDay(by, day, (input) => heavyWork.run('planBuying', input, work))
     },
   )
+  app.post(
+    '/api/v1/days/:id/schedule',
+    { config: { access: 'lead' }, schema: { params: idParams, body: scheduleAsk, response: { 200: daySchedule } } },
+    async (request, reply) => {
+      const by = signedIn(request)
+      const day = found(await findDay(by.records, request.params.id))
+      const work = { ...workFor(request, reply), limitMs: mostPlanMs }
+      return scheduleDay(by, day, request.body, {
+        solve: (input) => heavyWork.run('planBuying', input, work),
+        schedule: (input) => heavyWork.run('schedule', input, work),
+      })
+    },
+  )
+  app.get(
+    '/api/v1/days/:id/schedule',
+    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: daySchedule } } },
+    async (request) => found(await findSchedule(signedIn(request), request.params.id)),
+  )
+  app.get(
+    '/api/v1/schedules',
+    { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(daySchedule) }) } } },
+    async (request) => ({ entries: await schedulesUnderWay(signedIn(request)) }),
+  )
+  app.post(
+    '/api/v1/days/:id/ticks',
+    { config: { access: 'cook' }, schema: { params: idParams, body: tickCreate, response: { 200: daySchedule } } },
+    async (request) => tickJob(signedIn(request), request.params.id, request.body),
+  )
+  app.get(
+    '/api/v1/days/:id/schedule.ics',
+    { config: { access: 'cook' }, schema: { params: idParams, querystring: z.object({ who: z.string().max(60) }) } },
+    async (request, reply) => {
+      const by = signedIn(request)
+      const schedule = found(await findSchedule(by, request.params.id))
+      const { who } = request.query
+      const name = found(schedule.people.find((one) => one.who === who)).name
+      return asCalendar(reply).send(calendarText(`${by.kitchen.name}: ${name}`, by.kitchen.settings.timeZone, [{ schedule, who }]))
+    },
+  )
+  app.post(
+    '/api/v1/account/calendar',
+    { config: { access: 'cook' }, schema: { response: { 200: z.object({ path: z.string() }) } } },
+    async (request) => ({ path: `/api/v1/calendars/${await renewCalendar(signedIn(request))}/fleam.ics` }),
+  )
+  app.delete(
+    '/api/v1/account/calendar',
+    { config: { access: 'cook' }, schema: { response: { 204: z.null() } } },
+    async (request, reply) => {
+      await dropCalendar(signedIn(request))
+      return reply.code(204).send(null)
+    },
+  )
+  // who knows the secret of a calendar's address reads that calendar, and nothing else
+  app.get(
+    '/api/v1/calendars/:token/fleam.ics',
+    { config: { access: 'public' }, schema: { params: z.object({ token: z.string().max(100) }) } },
+    async (request, reply) => asCalendar(reply).send(found(await calendarOfPerson(db, request.params.token))),
+  )
 }
+
+const asCalendar = (reply: FastifyReply) =>
+  reply.type('text/calendar; charset=utf-8').header('content-disposition', 'attachment; filename="fleam.ics"')

@@ -16,6 +16,8 @@ export interface PersonRow extends Model<InferAttributes<PersonRow>, InferCreati
   timeCodeSecret: CreationOptional<string | null>
   /** The half minute of the last code that was taken: each is taken once. */
   timeCodeStep: CreationOptional<number>
+  /** What is kept of the secret address of their calendar. */
+  calendarHash: CreationOptional<string | null>
   hasDemoSecret: CreationOptional<boolean>
   active: CreationOptional<boolean>
   version: CreationOptional<number>
@@ -34,6 +36,7 @@ export const definePeople = (sequelize: Sequelize) =>
       secretKind: DataTypes.ENUM('pin', 'passphrase'),
       timeCodeSecret: DataTypes.STRING(100),
       timeCodeStep: countColumn(),
+      calendarHash: DataTypes.CHAR(64),
       hasDemoSecret: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       active: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
       version: versionColumn(),

@@ -13,6 +13,7 @@ import { OpenTile } from '../follow-ons/open-tile.tsx'
 import { DishesShort } from './dishes-short.tsx'
 import { UseFirst } from './use-first.tsx'
 
+const PrepLists = lazy(() => import('../days/prep-list.tsx').then((module) => ({ default: module.PrepLists })))
 const MovedPrices = lazy(() => import('../compare/moved-prices.tsx').then((module) => ({ default: module.MovedPrices })))
 
 type Page = { entries: RunSummary[] }
@@ -60,6 +61,9 @@ export function Page() {
         </Suspense>
       </div>
       <div className="board-column">
+        <Suspense>
+          <PrepLists />
+        </Suspense>
         <UseFirst />
         <DishesShort />
         <section className="sheet">

@@ -4,17 +4,16 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useParams } from 'react-router'
-import { get, send } from '../../api/http.ts'
+import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
-import { cutSheetsQuery, daysQuery, itemsQuery, useHasRole, waysQuery, yieldBookQuery } from '../../api/queries.ts'
+import { cutSheetsQuery, dayQuery, daysQuery, itemsQuery, useHasRole, waysQuery, yieldBookQuery } from '../../api/queries.ts'
 import { DateField } from '../../ui/date-field.tsx'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { DayPlan } from './day-plan.tsx'
+import { DayTabs } from './day-tabs.tsx'
 import './days.scss'
-
-const dayQuery = (id: string) => ({ queryKey: ['day', id], queryFn: () => get<KitchenDay>(`/days/${id}`) })
 
 /** One day: who eats and what, and the plan that follows. */
 export function Page() {
@@ -66,8 +65,10 @@ function fieldsOf({ name, date, body }: KitchenDay): Fields {
   }
 }
 
-function bodyOf(fields: Fields, held: DayBody['held']): object {
+/** The body as typed; who works, and how each dish is cooked, is typed elsewhere and stays. */
+function bodyOf(fields: Fields, held: DayBody['held'], known: DayBody): object {
   return {
+    ...known,
     services: fields.services.map((service) => ({ ...service, guests: numberOf(service.guests), sdPct: numberOf(service.sdPct) })),
     dishes: fields.dishes.map(({ kind, amount, of, grams, lossPct, ...dish }) => {
       const [itemId, outputKey, ...name] = of.split(':')
@@ -80,6 +81,7 @@ function bodyOf(fields: Fields, held: DayBody['held']): object {
         outputName: name.join(':'),
         gramsPerPortion: numberOf(grams),
         lossPct: numberOf(lossPct),
+        steps: known.dishes.find(({ id }) => id === dish.id)?.steps ?? [],
       }
     }),
     servicePct: numberOf(fields.servicePct),
@@ -97,7 +99,7 @@ function DayEditor({ day }: { day: KitchenDay }) {
   const { submit, form, field, refusalOf, message, busy } = useRequestForm<Fields, KitchenDay>({
     start: fieldsOf(day),
     schema: dayChange,
-    toRequest: (fields) => ({ version: day.version, name: fields.name, date: fields.date, body: bodyOf(fields, held) }),
+    toRequest: (fields) => ({ version: day.version, name: fields.name, date: fields.date, body: bodyOf(fields, held, day.body) }),
     send: (request) => send<KitchenDay>('PUT', `/days/${day.id}`, request),
   })
   const services = form.watch('services')
@@ -120,6 +122,7 @@ function DayEditor({ day }: { day: KitchenDay }) {
 
   return (
     <main className="page">
+      <DayTabs id={day.id} />
       <Form className="sheet stack day-form" onSubmit={keep}>
         <p className="under-title">
           <Link to="/days">All days</Link>

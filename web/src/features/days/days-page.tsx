@@ -31,9 +31,11 @@ export function Page() {
   /** A new day, empty or as a former one was, a week after it. */
   async function begin(from?: KitchenDay) {
     const id = newId()
+    // who works and where is as it was last time
+    const { crew = [], places = [], servicePct = 90, minutesAvailable = 480, overtimeMinutes = 0 } = data?.[0]?.body ?? {}
     const body = from
-      ? { ...copyOf(from.body), held: { way: {}, offer: {}, readyCut: {} } }
-      : { services: [], dishes: [], servicePct: 90, minutesAvailable: 480, overtimeMinutes: 0, held: { way: {}, offer: {}, readyCut: {} } }
+      ? copyOf(from.body)
+      : { services: [], dishes: [], servicePct, minutesAvailable, overtimeMinutes, crew, places, held: {} }
     try {
       await send<KitchenDay>('POST', '/days', { id, name: from?.name ?? 'A new day', date: from ? weekAfter(from.date) : today(1), body })
       await queryClient.invalidateQueries({ queryKey: daysQuery.queryKey })
@@ -106,6 +108,7 @@ function copyOf(body: KitchenDay['body']): KitchenDay['body'] {
   const ids = new Map(body.services.map(({ id }) => [id, newId()]))
   return {
     ...body,
+    ...{ held: { way: {}, offer: {}, readyCut: {} }, heldJobs: {} },
     services: body.services.map((service) => ({ ...service, id: ids.get(service.id) ?? newId() })),
     dishes: body.dishes.map((dish) => ({ ...dish, id: newId(), serviceId: ids.get(dish.serviceId) ?? dish.serviceId })),
   }

@@ -1,0 +1,104 @@
+import Button from 'react-bootstrap/Button'
+import { CheckField, SelectField, TextField } from '../../ui/fields.tsx'
+
+/** A row as it is typed; several words of one field stand side by side with blanks between. */
+export type TypedRow = { id: string } & Record<string, string>
+
+export interface Column {
+  key: string
+  label: string
+  kind: 'text' | 'number' | 'select' | 'checks'
+  options?: readonly { value: string; label: string }[]
+  hint?: string
+  /** Whether the row has this field. */
+  isFor?: (row: TypedRow) => boolean
+}
+
+interface RowsProps {
+  columns: readonly Column[]
+  rows: readonly TypedRow[]
+  onChange: (rows: TypedRow[]) => void
+  /** What was refused of a field of a row. */
+  refusalOf: (at: number, key: string) => string | undefined
+  nameOf: (row: TypedRow) => string
+  addLabel: string
+  newRow: () => TypedRow
+  /** Rows that are there because something else is. */
+  isFixed?: boolean
+}
+
+/** A list of rows of like fields, to be added to and taken from. */
+export function Rows({ columns, rows, onChange, refusalOf, nameOf, addLabel, newRow, isFixed = false }: RowsProps) {
+  const set = (at: number, key: string, value: string) =>
+    onChange(rows.map((row, index) => (index === at ? ({ ...row, [key]: value } as TypedRow) : row)))
+  return (
+    <>
+      {rows.map((row, at) => (
+        <div key={row.id} className="day-row">
+          {columns
+            .filter(({ isFor }) => isFor?.(row) ?? true)
+            .map((column) => (
+              <RowField
+                key={column.key}
+                column={column}
+                value={row[column.key] ?? ''}
+                onChange={(value) => set(at, column.key, value)}
+                error={refusalOf(at, column.key)}
+              />
+            ))}
+          {!isFixed && (
+            <Button
+              variant="plain"
+              aria-label={`Leave ${nameOf(row)} out`}
+              onClick={() => onChange(rows.filter((_, index) => index !== at))}
+            >
+              Leave out
+            </Button>
+          )}
+        </div>
+      ))}
+      {!isFixed && (
+        <Button variant="plain" className="add-row" onClick={() => onChange([...rows, newRow()])}>
+          {addLabel}
+        </Button>
+      )}
+    </>
+  )
+}
+
+interface RowFieldProps {
+  column: Column
+  value: string
+  onChange: (value: string) => void
+  error: string | undefined
+}
+
+function RowField({ column: { kind, label, options = [], hint }, value, onChange, error }: RowFieldProps) {
+  if (kind === 'select') return <SelectField label={label} value={value} onChange={onChange} options={options} error={error} />
+  if (kind === 'checks') {
+    const chosen = value.split(' ').filter(Boolean)
+    return (
+      <fieldset className="row-checks">
+        <legend>{label}</legend>
+        {options.map((option) => (
+          <CheckField
+            key={option.value}
+            label={option.label}
+            value={chosen.includes(option.value)}
+            onChange={(on) => onChange([...chosen.filter((one) => one !== option.value), ...(on ? [option.value] : [])].join(' '))}
+          />
+        ))}
+      </fieldset>
+    )
+  }
+  return (
+    <TextField
+      label={label}
+      value={value}
+      onChange={onChange}
+      error={error}
+      hint={hint}
+      inputMode={kind === 'number' ? 'decimal' : 'text'}
+    />
+  )
+}
