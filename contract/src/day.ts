@@ -197,6 +197,8 @@ export const dayDish = z.object({
   /** What is lost of it in the pan, percent: the weight is then the served one. */
   lossPct: z.number().min(0).max(80).default(0),
   steps: z.array(cookingStep).max(12, 'At most 12 steps.').default([]),
+  /** The follow-on that it is made by: the portion is then of that, g or ml. */
+  madeBy: z.string().min(1).max(60).nullable().default(null),
 })
 export type DayDish = z.infer<typeof dayDish>
 
@@ -209,6 +211,15 @@ export const dayBody = z.object({
   overtimeMinutes: z.number().min(0).max(100_000).default(0),
   /** Numbers decided by hand, by the ids of the plan. */
   held: z.object({ way: held.default({}), offer: held.default({}), readyCut: held.default({}) }),
+  /** What offers can be had by, where their quotes do not say: items in a pack, at least, at most. */
+  limits: z
+    .record(
+      key,
+      z
+        .object({ pack: count.min(1, 'A pack has at least one.').optional(), least: count.optional(), most: count.optional() })
+        .refine(({ least = 0, most = least }) => least <= most, { path: ['most'], message: 'At most is less than at least.' }),
+    )
+    .default({}),
   crew: z.array(dayShift).max(100, 'At most 100 shifts.').default([]),
   places: z.array(dayPlace).max(60, 'At most 60 places.').default([]),
   arrivals: z.array(dayArrival).max(100).default([]),
@@ -223,6 +234,11 @@ export type DayBody = z.infer<typeof dayBody>
 
 export const dayCreate = z.object({ id, name: line(80), date: day, body: dayBody })
 export const dayChange = z.object({ version, name: line(80), date: day, body: dayBody })
+export const dayRepeat = z.object({ weeks: z.int('Count whole weeks.').min(1, 'At least one week.').max(26, 'At most half a year.') })
+export const dayCounts = z.object({
+  version,
+  text: z.string().min(1, 'There is nothing in it.').max(200_000, 'That is over 200 kB: is it a list of counts?'),
+})
 export const kitchenDay = z.object({
   id,
   name: z.string(),
@@ -238,15 +254,16 @@ const named = z.record(z.string(), z.string())
 /** A day planned, with what its ids are called. */
 export const plannedDay = z.object({
   plan: buyingPlanAnswer,
-  names: z.object({ offer: named, way: named, readyCut: named, product: named }),
+  names: z.object({ offer: named, way: named, readyCut: named, product: named, followOn: named }),
   /** What each product is needed for and comes from, g. */
   flow: z.array(
     z.object({
       product: z.string(),
       needed: z.number(),
       margin: z.number(),
+      used: z.number(),
       left: z.number(),
-      from: z.array(z.object({ kind: z.enum(['way', 'readyCut', 'onHand']), id: z.string(), grams: z.number() })),
+      from: z.array(z.object({ kind: z.enum(['way', 'readyCut', 'onHand', 'made']), id: z.string(), grams: z.number() })),
     }),
   ),
   /** Items of each way and offer, to hold them. */
@@ -255,6 +272,18 @@ export const plannedDay = z.object({
   nextBest: z.object({ without: z.string(), cost: z.number() }).nullable(),
   /** What an hour more of hands would save; 0 where hands do not bind. */
   hourSaves: z.number(),
+  /** Offers that all are taken of, or more than would be for their least order, with what a pack more, or no least, would save. */
+  binds: z.array(z.object({ offer: z.string(), limit: z.enum(['most', 'least']), saves: z.number() })),
+  /** Where the day cannot be met: each limit that alone would let it be, and by how much it would have to move. */
+  moves: z.array(
+    z.discriminatedUnion('limit', [
+      z.object({ limit: z.literal('hands'), minutes: z.number() }),
+      z.object({ limit: z.literal('offers'), items: z.array(z.object({ offer: z.string(), items: z.number() })) }),
+      z.object({ limit: z.literal('held') }),
+    ]),
+  ),
+  /** Where what is left over goes. */
+  leftTo: z.record(z.string(), z.string()),
   /** What each demand's safety costs. */
   safetyCosts: z.number(),
   /** What to order of whom. */

@@ -93,7 +93,12 @@ const ownSession = z.object({
   isThis: z.boolean(),
 })
 
-export const account = z.object({ secretKind: z.enum(secretKinds), hasTimeCode: z.boolean(), sessions: z.array(ownSession) })
+export const account = z.object({
+  secretKind: z.enum(secretKinds),
+  hasTimeCode: z.boolean(),
+  hasCalendar: z.boolean(),
+  sessions: z.array(ownSession),
+})
 export type Account = z.infer<typeof account>
 /** A key to be taken into an app that makes time codes; it counts once a code of it has been typed. */
 export const timeCodeOffer = z.object({ key: z.string(), uri: z.string(), picture: z.string() })

@@ -117,6 +117,8 @@ export interface PlanOptions {
   /** For all of it. */
   seconds?: number
   gap?: number
+  /** How many draws tell how often each demand is met. */
+  draws?: number
   onProgress?: ((done: number) => void) | undefined
 }
 
@@ -127,7 +129,7 @@ const smallModel = 60
 const exactGap = 1e-6
 const roughGap = 0.05
 const mostRounds = 8
-const draws = 5000
+const usualDraws = 5000
 /** A margin that changes by less, grams, has settled. */
 const settledGrams = 1
 
@@ -140,7 +142,10 @@ const settledGrams = 1
  *
  * @throws InputError where the day is nonsense
  */
-export function buyingPlan(input: BuyingPlanInput, { solve, seconds = usualSeconds, gap = usualGap, onProgress }: PlanOptions): BuyingPlan {
+export function buyingPlan(
+  input: BuyingPlanInput,
+  { solve, seconds = usualSeconds, gap = usualGap, draws = usualDraws, onProgress }: PlanOptions,
+): BuyingPlan {
   refuseNonsense(input)
   const until = Date.now() + seconds * 1000
   const left = () => Math.max(0.2, (until - Date.now()) / 1000)

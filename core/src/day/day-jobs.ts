@@ -145,30 +145,35 @@ export function jobsOfDay(day: DayOfWork, cuts: readonly PlannedCut[], ready: re
     return made
   }
 
-  // what comes in, once for each item, whoever sends it
-  const incoming = new Map<string, { name: string; kg: number; isWhole: boolean }>()
-  const comes = (itemId: string, name: string, grams: number, isWhole: boolean) => {
-    const known = incoming.get(itemId)
-    incoming.set(itemId, { name, kg: (known?.kg ?? 0) + grams / 1000, isWhole })
-  }
-  for (const { itemId, itemName, items, itemGrams } of cuts) if (items > 0) comes(itemId, itemName, items * itemGrams, true)
-  for (const { itemId, name, grams } of ready) if (itemId) comes(itemId, name, grams, false)
+  // what comes in: once for each item that is cut, and what is ready-cut together where it comes together
+  const incoming = new Map<string, { id: string; name: string; detail: string; kg: number; itemId: string | null; arrival: Arrival }>()
   const readyAfter = new Map<string, string>()
   const orderBy: DayJobs['orderBy'] = []
-  for (const [itemId, { name, kg, isWhole }] of incoming) {
-    const arrival = day.arrivals.find((one) => one.itemId === itemId)
+  const comes = (itemId: string, name: string, kg: number, standsFor: string) => {
+    const arrival = day.arrivals.find((one) => one.itemId === itemId) ?? day.arrivals.find((one) => one.itemId === standsFor)
     if (!arrival) {
       trouble(troubles, `It is not said when ${name} comes: it is taken to be there when the work begins.`)
-      continue
+      return
     }
-    const at = minuteOf(arrival.daysBefore, arrival.at)
-    orderBy.push({ name, daysBefore: arrival.daysBefore + arrival.orderDays })
+    const isWhole = itemId === standsFor
+    const id = isWhole ? `receive:${itemId}` : `receive:ready-cut:${arrival.daysBefore}:${arrival.at}`
+    const known = incoming.get(id)
+    const detail = known && !isWhole ? `${known.detail}, ${shortName(name)}` : shortName(name)
+    const sum = (known?.kg ?? 0) + kg
+    incoming.set(id, { id, name: isWhole ? shortName(name) : 'ready-cut', detail, kg: sum, itemId: isWhole ? itemId : null, arrival })
+    readyAfter.set(itemId, id)
+    const days = arrival.daysBefore + arrival.orderDays
+    if (!orderBy.some((one) => one.name === name)) orderBy.push({ name, daysBefore: days })
+  }
+  for (const { itemId, itemName, items, itemGrams } of cuts) if (items > 0) comes(itemId, itemName, (items * itemGrams) / 1000, itemId)
+  // it comes with what it stands for, where nothing else is said
+  for (const { itemId, name, product, grams } of ready) if (itemId) comes(itemId, name, grams / 1000, product.split(':')[0] ?? '')
+  for (const { id, name, detail, kg, itemId, arrival } of incoming.values()) {
     const receive = add({
-      ...{ id: `receive:${itemId}`, kind: 'receive', name: `Receive ${name}`, handsMinutes: Math.max(5, Math.ceil(kg / 15)) },
-      ...{ detail: kgText(kg), earliest: at, itemId },
+      ...{ id, kind: 'receive', name: `Receive ${name}`, handsMinutes: Math.max(5, Math.ceil(kg / 15)), itemId },
+      ...{ detail: itemId ? kgText(kg) : `${kgText(kg)}: ${detail}`, earliest: minuteOf(arrival.daysBefore, arrival.at) },
     })
-    readyAfter.set(itemId, receive.id)
-    if (arrival.thawHours > 0 && isWhole) {
+    if (arrival.thawHours > 0 && itemId) {
       const thaw = add(
         {
           ...{ id: `thaw:${itemId}`, kind: 'thaw', name: `Thaw ${name}`, handsMinutes: 5, waitMinutes: Math.round(arrival.thawHours * 60) },
@@ -198,7 +203,14 @@ export function jobsOfDay(day: DayOfWork, cuts: readonly PlannedCut[], ready: re
       const gives = cut.outputs.map(({ product, name, pct }) => ({ product, name, grams: (items * cut.itemGrams * pct) / 100 }))
       const job = add(
         {
-          ...{ id: `cut:${cut.way}:${part + 1}`, kind: 'cut', name: `Cut ${cut.itemName}`, handsMinutes, gives, board: cut.board },
+          ...{
+            id: `cut:${cut.way}:${part + 1}`,
+            kind: 'cut',
+            name: `Cut ${shortName(cut.itemName)}`,
+            handsMinutes,
+            gives,
+            board: cut.board,
+          },
           ...{ detail: `${items} × ${cut.wayName}`, itemId: cut.itemId, way: cut.way, items, after: after ? [after] : [] },
         },
         { kind: 'bench', room: 1, during: 'hands' },
@@ -208,7 +220,7 @@ export function jobsOfDay(day: DayOfWork, cuts: readonly PlannedCut[], ready: re
       if (day.benchesPerSorter > 0)
         add(
           {
-            ...{ id: `pack:${cut.way}:${part + 1}`, kind: 'pack', name: `Sort and pack ${cut.itemName}` },
+            ...{ id: `pack:${cut.way}:${part + 1}`, kind: 'pack', name: `Sort and pack ${shortName(cut.itemName)}` },
             ...{ handsMinutes: Math.max(1, Math.ceil(handsMinutes / day.benchesPerSorter)), detail: `${items} × ${cut.wayName}` },
             ...{ after: [job.id], itemId: cut.itemId },
           },
@@ -240,7 +252,7 @@ export function jobsOfDay(day: DayOfWork, cuts: readonly PlannedCut[], ready: re
         const job = add(
           {
             ...{ id: `dish:${dish.id}:${at}:${batch + 1}`, kind: step.kind, name: `${verbs[step.kind]} ${dish.name}`, after: before },
-            ...{ handsMinutes: step.handsMinutes, waitMinutes: step.waitMinutes, pullAtC: step.pullAtC, isLate: isBetterLate(step.kind) },
+            ...{ handsMinutes: step.handsMinutes, waitMinutes: step.waitMinutes, pullAtC: step.pullAtC, isLate: true },
             detail: batches > 1 ? `${portions} portions, ${batch + 1} of ${batches}` : `${portions} portions`,
             ...(at === steps.length - 1 && due !== undefined ? { due } : {}),
           },
@@ -259,8 +271,6 @@ export function jobsOfDay(day: DayOfWork, cuts: readonly PlannedCut[], ready: re
   return { startsBefore, jobs, people, places: day.places.map(({ id, kind, room }) => ({ id, kind, room })), orderBy, troubles }
 }
 
-const isBetterLate = (kind: StepKind) => kind === 'roast' || kind === 'rest' || kind === 'finish'
-
 /** Minutes of a clock's hour, `07:30` being 450.
  * @example clockMinutes('07:30') === 450
  */
@@ -268,6 +278,11 @@ export function clockMinutes(at: string): number {
   const [hours = 0, minutes = 0] = at.split(':').map(Number)
   return hours * 60 + minutes
 }
+
+type Arrival = DayOfWork['arrivals'][number]
+
+/** What a bench calls it: “Turkey” of “Turkey, whole, oven-ready”. */
+const shortName = (name: string) => name.split(',')[0] ?? name
 
 const kgText = (kg: number) => `${kg < 10 ? kg.toFixed(1) : Math.round(kg)} kg`
 

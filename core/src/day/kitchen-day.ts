@@ -1,7 +1,7 @@
 import type { OrderUnit } from '../ordering/order.ts'
 import type { Price } from '../quantities/price.ts'
 import type { ExpectedCut } from '../yield-book/expected-cut.ts'
-import type { BuyingPlan, BuyingPlanInput, PlanItem } from './buying-plan.ts'
+import type { BuyingPlan, BuyingPlanInput, PlanFollowOn, PlanItem } from './buying-plan.ts'
 import type { PlannedCut, PlannedReady } from './day-jobs.ts'
 import type { Board } from './schedule.ts'
 
@@ -34,6 +34,23 @@ export interface ReadyCutItem {
   lossPct: number
 }
 
+/** Something that a kitchen makes of what it cut. */
+export interface Making {
+  key: string
+  name: string
+  /** Grams or millilitres of what it is made for, of each gram that goes in. */
+  perGram: number
+  /** Hands, for a batch. */
+  minutes: number
+}
+
+/** What one offer can be had by, where the quote does not say. */
+export interface OfferLimit {
+  pack?: number | undefined
+  least?: number | undefined
+  most?: number | undefined
+}
+
 export interface DayOfKitchen {
   services: readonly { id: string; guests: number; sdPct: number }[]
   dishes: readonly {
@@ -45,7 +62,10 @@ export interface DayOfKitchen {
     outputName: string
     gramsPerPortion: number
     lossPct: number
+    /** The follow-on that it is made by; `null` where it is eaten as it is cut. */
+    madeBy: string | null
   }[]
+  limits: Readonly<Record<string, OfferLimit>>
   servicePct: number
   minutesAvailable: number
   overtimeMinutes: number
@@ -57,8 +77,12 @@ export interface DayNames {
   way: Record<string, string>
   readyCut: Record<string, string>
   product: Record<string, string>
+  followOn: Record<string, string>
 }
 
+/** A follow-on is planned by the kilo; the hands that it takes are said for ten. */
+const batchGrams = 1000
+const batchesOfMinutes = 10
 /** Overtime costs so much more than an hour of the day. */
 const overtimeShare = 1.5
 
@@ -85,23 +109,29 @@ export function askOfDay(
   {
     items,
     readyCut,
+    makings,
     onHand,
     labour,
   }: {
     items: readonly WholeItem[]
     readyCut: readonly ReadyCutItem[]
+    makings: readonly Making[]
     onHand: ReadonlyMap<string, number>
     labour: { ratePerHour: number; onCostPct: number }
   },
 ): { input: BuyingPlanInput; names: DayNames; itemOf: Record<string, string>; troubles: string[] } {
-  const names: DayNames = { offer: {}, way: {}, readyCut: {}, product: {} }
+  const names: DayNames = { offer: {}, way: {}, readyCut: {}, product: {}, followOn: {} }
   const itemOf: Record<string, string> = {}
   const troubles: string[] = []
-  const demands = demandsOf(day, items, troubles)
+  const demands = demandsOf(day, items, makings, troubles)
+  const followOns = followOnsOf(day, makings)
   const asked = new Set(demands.map(({ product }) => product))
+  const used = new Set(followOns.flatMap(({ uses }) => uses.map(({ product }) => product)))
   // a way that gives nothing that is asked for is not cut for its leftovers
   const wanted = items.flatMap((item) => {
-    const ways = item.ways.filter(({ outputs }) => outputs.some(({ key, name }) => asked.has(productOf(item.id, key, name))))
+    const ways = item.ways.filter(({ outputs }) =>
+      outputs.some(({ key, name }) => asked.has(productOf(item.id, key, name)) || used.has(productOf(item.id, key, name))),
+    )
     return ways.length > 0 ? [{ ...item, ways }] : []
   })
   const worth = new Map<string, number>()
@@ -112,7 +142,7 @@ export function askOfDay(
       id: item.id,
       meanGrams: grams?.mean ?? 0,
       sdGrams: grams?.sd ?? 0,
-      offers: item.offers.map(({ id, price }) => ({ id, price, pack: price.per === 'case' ? (price.count ?? 1) : 1 })),
+      offers: item.offers.map(({ id, price }) => ({ id, price, ...packOfOffer(price, day.limits[id]) })),
       ways: item.ways.map((way) => {
         const id = wayOf(item.id, way.sheetId)
         names.way[id] = way.name
@@ -135,6 +165,11 @@ export function askOfDay(
       }),
     }
   })
+  for (const { id, uses, gives } of followOns) {
+    const making = makings.find(({ key }) => id.startsWith(`${key}>`))
+    names.followOn[id] = making?.name ?? id
+    names.product[gives.product] = `${making?.name ?? id} (${names.product[uses[0]?.product ?? ''] ?? ''})`
+  }
   const products = Object.keys(names.product).map((id) => ({ id, onHandGrams: onHand.get(id) ?? 0, leftValuePerKg: worth.get(id) ?? 0 }))
   const packs = wanted.flatMap((item) =>
     item.ways.flatMap(({ parts, outputs }) =>
@@ -161,6 +196,7 @@ export function askOfDay(
         .filter(({ product }) => known.has(product))
         .map(({ itemId: _item, ...demand }) => ({ ...demand, servicePct: day.servicePct })),
       readyCut: readyPacks,
+      followOns: followOns.filter(({ uses }) => uses.every(({ product }) => known.has(product))),
       labour: {
         ...labour,
         minutesAvailable: day.minutesAvailable,
@@ -173,6 +209,39 @@ export function askOfDay(
       },
     },
   }
+}
+
+/** Pack, least and most of an offer: as the kitchen said for the day, else the case of its price. */
+function packOfOffer(price: Price, { pack, least, most }: OfferLimit = {}): { pack: number; least?: number; most?: number } {
+  return {
+    pack: pack ?? (price.per === 'case' ? (price.count ?? 1) : 1),
+    ...(least === undefined ? {} : { least }),
+    ...(most === undefined ? {} : { most }),
+  }
+}
+
+/** What is made of something that was cut, as the plan knows it.
+ * @example madeOf('stock', 'bird:carcass:Carcass') // 'stock>bird:carcass:Carcass'
+ */
+export function madeOf(key: string, product: string): string {
+  return `${key}>${product}`
+}
+
+/** The follow-ons that the day's dishes are made by, each for a kilo that goes in. */
+function followOnsOf({ dishes }: DayOfKitchen, makings: readonly Making[]): PlanFollowOn[] {
+  const all = dishes.flatMap(({ madeBy, itemId, outputKey, outputName }): PlanFollowOn[] => {
+    const making = makings.find(({ key }) => key === madeBy)
+    if (!making || making.perGram <= 0) return []
+    const product = productOf(itemId, outputKey, outputName)
+    const id = madeOf(making.key, product)
+    return [
+      {
+        ...{ id, uses: [{ product, grams: batchGrams }], gives: { product: id, grams: batchGrams * making.perGram } },
+        minutes: making.minutes / batchesOfMinutes,
+      },
+    ]
+  })
+  return [...new Map(all.map((one) => [one.id, one])).values()]
 }
 
 /** What was held of what is still there. */
@@ -188,19 +257,23 @@ function packOf({ price, portionGrams, trimPct, lossPct }: ReadyCutItem): { pric
   return { pricePerPack: price.amount, packGrams: (price.grams ?? portionGrams * (price.count ?? 1)) * usable }
 }
 
-/** Portions of a dish, and what they need raw of its product, g.
- * @example demandOf(roast, 240).portions === 132
+/** Portions of a dish, and what they need of its product: g, or ml of what is made.
+ * @example demandOf({ itemId: 'bird', outputKey: 'leg', outputName: 'Legs', portions: { kind: 'of-guests', pct: 55 }, gramsPerPortion: 200, lossPct: 0, madeBy: null }, 240) // { product: 'bird:leg:Legs', portions: 132, grams: 26400 }
  */
 export function demandOf(
-  { itemId, outputKey, outputName, portions: asked, gramsPerPortion, lossPct }: DayOfKitchen['dishes'][number],
+  { itemId, outputKey, outputName, portions: asked, gramsPerPortion, lossPct, madeBy }: DayOfKitchen['dishes'][number],
   guests: number,
 ): { product: string; portions: number; grams: number } {
   const portions = asked.kind === 'counted' ? asked.count : (guests * asked.pct) / 100
-  return { product: productOf(itemId, outputKey, outputName), portions, grams: (portions * gramsPerPortion) / (1 - lossPct / 100) }
+  const raw = productOf(itemId, outputKey, outputName)
+  return {
+    product: madeBy === null ? raw : madeOf(madeBy, raw),
+    ...{ portions, grams: (portions * gramsPerPortion) / (1 - lossPct / 100) },
+  }
 }
 
 /** Grams of each product, with how far the guests who ask for it may be off. */
-function demandsOf(day: DayOfKitchen, items: readonly WholeItem[], troubles: string[]) {
+function demandsOf(day: DayOfKitchen, items: readonly WholeItem[], makings: readonly Making[], troubles: string[]) {
   const sums = new Map<string, { itemId: string; grams: number; variance: number }>()
   for (const dish of day.dishes) {
     const service = day.services.find(({ id }) => id === dish.serviceId)
@@ -208,6 +281,10 @@ function demandsOf(day: DayOfKitchen, items: readonly WholeItem[], troubles: str
     if (!service || !item) continue
     if (!item.ways.some(({ outputs }) => outputs.some(({ key, name }) => key === dish.outputKey && name === dish.outputName))) {
       troubles.push(`“${dish.name}” needs what no way of cutting ${item.name} gives.`)
+      continue
+    }
+    if (dish.madeBy !== null && !makings.some(({ key }) => key === dish.madeBy)) {
+      troubles.push(`“${dish.name}” is made by a way of making that is gone: choose another.`)
       continue
     }
     if (item.offers.length === 0) troubles.push(`Nobody quotes for ${item.name}: “${dish.name}” is planned without it.`)
@@ -227,13 +304,16 @@ export interface ProductFlow {
   product: string
   needed: number
   margin: number
+  /** What goes into something made of it. */
+  used: number
   left: number
-  from: { kind: 'way' | 'readyCut' | 'onHand'; id: string; grams: number }[]
+  from: { kind: 'way' | 'readyCut' | 'onHand' | 'made'; id: string; grams: number }[]
 }
 
 /** What each product that is needed or left over comes from. */
 export function flowOf(input: BuyingPlanInput, plan: BuyingPlan): ProductFlow[] {
   const cut = new Map(plan.cut.map(({ way, items }) => [way, items]))
+  const batches = new Map(plan.make.map(({ followOn, batches: count }) => [followOn, count]))
   return input.products
     .map(({ id, onHandGrams = 0 }): ProductFlow => {
       const needed = input.demands.reduce((sum, demand) => sum + (demand.product === id ? demand.grams : 0), 0)
@@ -248,12 +328,21 @@ export function flowOf(input: BuyingPlanInput, plan: BuyingPlan): ProductFlow[] 
         const grams = product === id ? (plan.readyCut.find((one) => one.id === pack)?.packs ?? 0) * packGrams : 0
         return grams > 0 ? [{ kind: 'readyCut' as const, id: pack, grams }] : []
       })
-      const from = [...(onHandGrams > 0 ? [{ kind: 'onHand' as const, id: '', grams: onHandGrams }] : []), ...ways, ...packs]
+      const made = (input.followOns ?? []).flatMap(({ id: followOn, gives }) => {
+        const grams = gives.product === id ? (batches.get(followOn) ?? 0) * gives.grams : 0
+        return grams > 0 ? [{ kind: 'made' as const, id: followOn, grams }] : []
+      })
+      const used = (input.followOns ?? []).reduce(
+        (sum, { id: followOn, uses }) => sum + (batches.get(followOn) ?? 0) * (uses.find(({ product }) => product === id)?.grams ?? 0),
+        0,
+      )
+      const from = [...(onHandGrams > 0 ? [{ kind: 'onHand' as const, id: '', grams: onHandGrams }] : []), ...ways, ...packs, ...made]
       return {
         product: id,
         needed,
         margin: plan.margins.find((margin) => margin.product === id)?.grams ?? 0,
-        left: from.reduce((sum, { grams }) => sum + grams, 0) - needed,
+        left: from.reduce((sum, { grams }) => sum + grams, 0) - needed - used,
+        used,
         from,
       }
     })
@@ -267,7 +356,7 @@ export function workOf(
   plan: BuyingPlan,
   items: readonly WholeItem[],
   names: DayNames,
-): { cuts: PlannedCut[]; ready: PlannedReady[] } {
+): { cuts: PlannedCut[]; ready: PlannedReady[]; made: { product: string; of: string; perGram: number }[] } {
   const counts = new Map(plan.cut.map(({ way, items: count }) => [way, count]))
   const cuts = input.items.flatMap((item) =>
     item.ways.flatMap((way): PlannedCut[] => {
@@ -296,7 +385,10 @@ export function workOf(
     const packs = plan.readyCut.find((one) => one.id === id)?.packs ?? 0
     return packs > 0 ? [{ itemId: id.split('>')[0] ?? '', name: names.readyCut[id] ?? '', product, grams: packs * packGrams }] : []
   })
-  return { cuts, ready: [...onHand, ...bought] }
+  const made = (input.followOns ?? []).flatMap(({ uses: [use], gives }) =>
+    use ? [{ product: gives.product, of: use.product, perGram: gives.grams / use.grams }] : [],
+  )
+  return { cuts, ready: [...onHand, ...bought], made }
 }
 
 export interface PlannedOrder {

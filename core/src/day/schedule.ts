@@ -284,9 +284,10 @@ function builderOf({ people: shifts, places, cleanDownMinutes = usualCleanDown, 
   }
 
   function isFree(person: number, from: Minute, minutes: number, busyPeople: readonly Busy[][], mayBeOvertime: boolean): boolean {
+    if (minutes === 0) return true
     const to = from + minutes
     if (busyPeople[person]?.some((busy) => busy.from < to && busy.to > from)) return false
-    return mayBeOvertime || minutes === 0 || (shiftsOf[person] ?? []).some((shift) => shift.from <= from && to <= shift.to)
+    return mayBeOvertime || (shiftsOf[person] ?? []).some((shift) => shift.from <= from && to <= shift.to)
   }
 
   function overtimeOf(person: number, from: Minute, to: Minute): number {
@@ -344,7 +345,7 @@ function builderOf({ people: shifts, places, cleanDownMinutes = usualCleanDown, 
     })
   }
 
-  /** Moves what is better late as late as it can be, and nothing else. */
+  /** Moves what is better late as late as it can be, by whoever is free then, and nothing else. */
   function settle({ order, placed, score }: Built): Built {
     const moved = placed.map((one) => ({ ...one }))
     const late = moved.filter(({ job }) => jobs[job]?.isLate && jobs[job]?.heldAt === undefined).sort((a, b) => b.until - a.until)
@@ -366,13 +367,16 @@ function builderOf({ people: shifts, places, cleanDownMinutes = usualCleanDown, 
           }),
       )
       const nexts = (behind[one.job] ?? []).map((next) => moved[next]?.from ?? Number.POSITIVE_INFINITY)
-      const last = Math.min(job.due ?? Number.POSITIVE_INFINITY, ...nexts)
+      const last = Math.min(job.due ?? Number.POSITIVE_INFINITY, ...nexts) - (length[one.job] ?? 0)
       if (!Number.isFinite(last)) continue
-      for (let from = last - (length[one.job] ?? 0); from > one.from; from -= 1) {
-        const isOk =
-          isFree(one.person, from, job.handsMinutes, busyPeople, false) && (one.place === null || hasRoom(job, one.place, from, busyPlaces))
-        if (!isOk) continue
-        Object.assign(one, { from, handsUntil: from + job.handsMinutes, until: from + (length[one.job] ?? 0), overtime: 0 })
+      for (const from of latestStarts(one.job, last, one.from, busyPeople, busyPlaces)) {
+        const people = [one.person, ...(able[one.job] ?? [])]
+        const person = people.find((who) => isFree(who, from, job.handsMinutes, busyPeople, false))
+        const place = job.place ? (fitting[one.job] ?? []).find((at) => hasRoom(job, at, from, busyPlaces)) : null
+        if (person === undefined || place === undefined) continue
+        Object.assign(one, {
+          ...{ person, place, from, handsUntil: from + job.handsMinutes, until: from + (length[one.job] ?? 0), overtime: 0 },
+        })
         break
       }
     }
@@ -380,6 +384,24 @@ function builderOf({ people: shifts, places, cleanDownMinutes = usualCleanDown, 
     // later is no use where it costs a clean-down or an hour
     const isWorse = settled[0] > score[0] || settled[1] > score[1] || settled[2] > score[2]
     return isWorse ? { order, placed, score } : { order, placed: moved, score: settled }
+  }
+
+  /** Where a job could start so late that a minute more would meet something: the latest first, none before it starts now. */
+  function latestStarts(index: number, last: Minute, now: Minute, busyPeople: readonly Busy[][], busyPlaces: readonly Busy[][]): Minute[] {
+    const { handsMinutes, place } = jobs[index] as Job
+    const starts = new Set([last])
+    for (const person of able[index] ?? []) {
+      for (const { from } of busyPeople[person] ?? []) starts.add(from - handsMinutes)
+      for (const { to } of shiftsOf[person] ?? []) starts.add(to - handsMinutes)
+    }
+    const inside = place === undefined ? 0 : inPlace(jobs[index] as Job, 0)[1]
+    for (const at of fitting[index] ?? []) {
+      for (const { from } of busyPlaces[at] ?? []) {
+        starts.add(from - inside)
+        starts.add(from - inside - cleanDownMinutes)
+      }
+    }
+    return [...starts].filter((start) => start > now && start <= last).sort((a, b) => b - a)
   }
 
   const hands = jobs.reduce((sum, { handsMinutes }) => sum + handsMinutes, 0)

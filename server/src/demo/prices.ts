@@ -92,7 +92,7 @@ export const demoItems: readonly DemoItem[] = [
     against: 'Turkey breast, boneless, by the kg',
     quotes: quoted('Greywether Poultry', { per: 'kg' }, [
       [372, 5.6],
-      [40, 6.1],
+      [40, 5.2],
     ]),
   },
   {

@@ -35,6 +35,10 @@ const services = [
         ...{ name: 'Braised turkey thigh', item: turkey, outputKey: 'thigh', outputName: 'Thighs, boned', pct: 25, grams: 210 },
         steps: [step('simmer', 20, 110, 80), step('finish', 15, 0)],
       },
+      {
+        ...{ name: 'Drumstick, glazed', item: turkey, outputKey: 'drum', outputName: 'Drums', pct: 15, grams: 380 },
+        steps: [step('roast', 10, 75, 80), step('finish', 10, 0)],
+      },
     ],
   },
   {
@@ -90,14 +94,14 @@ export async function planSaturday(tx: KitchenRecords, today: Date): Promise<voi
     dishes: named.flatMap(({ service, dishes }) =>
       dishes.map(({ name, item, outputKey, outputName, pct, grams, steps }) => ({
         ...{ id: uuidv7(), serviceId: service.id, name, itemId: found(items.get(item)), outputKey, outputName },
-        ...{ portions: { kind: 'of-guests' as const, pct }, gramsPerPortion: grams, lossPct: 0, steps },
+        ...{ portions: { kind: 'of-guests' as const, pct }, gramsPerPortion: grams, lossPct: 0, steps, madeBy: null },
       })),
     ),
     ...{ servicePct: 90, minutesAvailable: 900, overtimeMinutes: 240, held: { way: {}, offer: {}, readyCut: {} } },
     crew: crew.map((shift) => ({ ...shift, id: uuidv7(), personId: people.get(shift.name) ?? null })),
     places: places.map((place) => ({ ...place, id: uuidv7() })),
     arrivals: arrivals.map(({ item, ...arrival }) => ({ ...arrival, itemId: found(items.get(item)), thawHours: 0, orderDays: 1 })),
-    ...{ benchesPerSorter: 3, tubKg: 8, cleanDownMinutes: 15, heldJobs: {} },
+    ...{ benchesPerSorter: 3, tubKg: 8, cleanDownMinutes: 15, heldJobs: {}, limits: {} },
   }
   await tx.days.create({
     id: uuidv7(),

@@ -17,6 +17,8 @@ import type { DayRow } from './day.model.ts'
 export interface KeptSchedule {
   cuts: PlannedCut[]
   ready: PlannedReady[]
+  /** What is made of something that was cut, and how much of each gram of it. */
+  made: { product: string; of: string; perGram: number }[]
   shown: Pick<
     DaySchedule,
     | 'startsOn'

@@ -1,15 +1,19 @@
 import type { CutSheet } from '@fleam/contract/cut-sheets'
 import type { KitchenDay, PlannedDay } from '@fleam/contract/day'
+import type { FollowOnSheetEntry } from '@fleam/contract/follow-ons'
 import type { Item, Quote } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { BuyingPlan, BuyingPlanInput } from '@fleam/core/day/buying-plan'
-import { askOfDay, flowOf, ordersOf, productOf, type ReadyCutItem, type WholeItem, workOf } from '@fleam/core/day/kitchen-day'
+import { askOfDay, flowOf, type Making, ordersOf, productOf, type ReadyCutItem, type WholeItem, workOf } from '@fleam/core/day/kitchen-day'
 import { portionOutput } from '@fleam/core/runs/portion-output'
+import { keptKindOf } from '@fleam/core/walk-in/keeping'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
 import { Op } from 'sequelize'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { Actor } from '../../http/access.ts'
 import { listCutSheets } from '../cut-sheets/service.ts'
+import { listDishNeeds } from '../dishes/service.ts'
+import { listSheets } from '../follow-ons/sheets.ts'
 import { listItems } from '../prices/items.ts'
 import { latestQuotesBySupplier } from '../prices/quotes.sql.ts'
 import { findQuotes, toQuote } from '../prices/quotes.ts'
@@ -29,16 +33,19 @@ const mostBesideMs = 12_000
  * safety and one more hour would cost or save.
  */
 export async function planDay(by: Pick<Actor, 'records' | 'kitchen'>, day: KitchenDay, solve: Solve): Promise<PlannedDay> {
-  const { input, names, itemOf, troubles, whole, ready } = await readDay(by, day)
+  const { input, names, itemOf, troubles, whole, ready, leftTo } = await readDay(by, day)
   const plan = await solve(input)
   const flow = flowOf(input, plan)
   const until = Date.now() + mostBesideMs
-  const inTime = plan.status === 'optimal' ? (asked: BuyingPlanInput) => (Date.now() < until ? solve(asked) : undefined) : () => undefined
+  const whileTime: SolveInTime = (asked) => (Date.now() < until ? solve(asked) : undefined)
+  const inTime: SolveInTime = plan.status === 'optimal' ? whileTime : () => undefined
+  const moves = plan.status === 'optimal' ? [] : await movesOf(input, whileTime)
+  const binds = await bindsOf(input, plan, inTime)
   const hourSaves = await hourSavesOf(input, plan, inTime)
   const safetyCosts = await safetyCostsOf(input, plan, inTime)
   const nextBest = await nextBestOf(input, plan, inTime)
   const orders = ordersOf(plan, whole, ready, new Map(input.items.map(({ id, meanGrams }) => [id, meanGrams])))
-  return { plan, names, itemOf, flow, orders, nextBest, hourSaves, safetyCosts, troubles }
+  return { plan, names, itemOf, flow, orders, nextBest, hourSaves, binds, moves, leftTo: leftTo(plan), safetyCosts, troubles }
 }
 
 /** What the plan of a day means for its benches. */
@@ -69,6 +76,55 @@ async function hourSavesOf(input: BuyingPlanInput, plan: BuyingPlan, solve: Solv
   return more?.status === 'optimal' ? Math.max(0, plan.cost - more.cost) : 0
 }
 
+/** What one pack more of an offer that is all taken would save, and what an offer's least order costs. */
+async function bindsOf(input: BuyingPlanInput, plan: BuyingPlan, solve: SolveInTime): Promise<PlannedDay['binds']> {
+  const binds: PlannedDay['binds'] = []
+  for (const item of input.items) {
+    for (const offer of item.offers) {
+      const bought = plan.buy.find((one) => one.offer === offer.id)?.items ?? 0
+      const isAll = offer.most !== undefined && bought > 0 && bought + offer.pack > offer.most
+      const isLeast = offer.least !== undefined && offer.least > offer.pack && bought <= offer.least
+      if (!isAll && !isLeast) continue
+      const moved = isAll ? { ...offer, most: (offer.most ?? 0) + offer.pack } : { ...offer, least: 0 }
+      const items = input.items.map((one) =>
+        one === item ? { ...one, offers: one.offers.map((other) => (other === offer ? moved : other)) } : one,
+      )
+      const other = await solve({ ...input, items })
+      const saves = other?.status === 'optimal' ? plan.cost - other.cost : 0
+      if (saves > 0.005) binds.push({ offer: offer.id, limit: isAll ? 'most' : 'least', saves })
+    }
+  }
+  return binds
+}
+
+/** Of a day that cannot be met: which limit, moved alone, would let it be, and by how much. */
+async function movesOf(input: BuyingPlanInput, solve: SolveInTime): Promise<PlannedDay['moves']> {
+  const moves: PlannedDay['moves'] = []
+  const { labour } = input
+  if (labour.minutesAvailable !== undefined) {
+    // where every minute costs dear, as few as can be are taken
+    const dear = { ratePerHour: labour.ratePerHour + 1_000_000, onCostPct: labour.onCostPct }
+    const free = await solve({ ...input, labour: dear })
+    const most = labour.minutesAvailable + (labour.overtime?.minutes ?? 0)
+    if (free?.status === 'optimal') moves.push({ limit: 'hands', minutes: Math.ceil(free.minutes - most) })
+  }
+  if (input.items.some(({ offers }) => offers.some(({ most }) => most !== undefined))) {
+    const items = input.items.map((item) => ({ ...item, offers: item.offers.map(({ most: _most, ...offer }) => offer) }))
+    const free = await solve({ ...input, items })
+    const mostOf = new Map(input.items.flatMap(({ offers }) => offers.map(({ id, most }) => [id, most])))
+    const over = (free?.buy ?? []).flatMap(({ offer, items: bought }) => {
+      const beyond = bought - (mostOf.get(offer) ?? Number.POSITIVE_INFINITY)
+      return beyond > 0 ? [{ offer, items: beyond }] : []
+    })
+    if (free?.status === 'optimal' && over.length > 0) moves.push({ limit: 'offers', items: over })
+  }
+  if (Object.values(input.held ?? {}).some((held) => Object.keys(held ?? {}).length > 0)) {
+    const free = await solve({ ...input, held: {} })
+    if (free?.status === 'optimal') moves.push({ limit: 'held' })
+  }
+  return moves
+}
+
 /** What being sure costs: against the same day planned to be enough on the average day only. */
 async function safetyCostsOf(input: BuyingPlanInput, plan: BuyingPlan, solve: SolveInTime): Promise<number> {
   if (plan.margins.length === 0) return 0
@@ -77,13 +133,15 @@ async function safetyCostsOf(input: BuyingPlanInput, plan: BuyingPlan, solve: So
 }
 
 async function readDay({ records, kitchen }: Pick<Actor, 'records' | 'kitchen'>, day: KitchenDay) {
-  const [items, sheets, book, ways, quotes, onHand] = await Promise.all([
+  const [items, sheets, book, ways, quotes, onHand, making, needs] = await Promise.all([
     listItems(records, '', mostItems),
     listCutSheets(records, '', 1000),
     readYieldBook(records),
     listWays(records),
     quotesBySupplier(records),
     lotsOnHand(records, day.date),
+    listSheets({ records, kitchen }),
+    listDishNeeds({ records, kitchen }),
   ])
   const { settings } = kitchen
   const ready = items.filter(({ kind }) => kind === 'ready-cut').flatMap(readyCutOf)
@@ -126,7 +184,40 @@ async function readDay({ records, kitchen }: Pick<Actor, 'records' | 'kitchen'>,
         }),
       }
     })
-  return { whole, ready, ...askOfDay(day.body, { items: whole, readyCut: ready, onHand, labour: settings.labour }) }
+  const makings = making.flatMap(makingOf)
+  const asked = askOfDay(day.body, { items: whole, readyCut: ready, makings, onHand, labour: settings.labour })
+  /** Where each leftover goes: a dish that waits for it, else what is made of its like, else the freezer. */
+  const leftTo = ({ left }: BuyingPlan) =>
+    Object.fromEntries(
+      left.flatMap(({ product }) => {
+        const [itemId = '', outputKey = '', ...name] = product.split(':')
+        const item = items.find(({ id }) => id === itemId)
+        const output = sheets
+          .flatMap(({ body }) => body.outputs)
+          .find(({ key, name: called }) => key === outputKey && called === name.join(':'))
+        if (!item || !output) return []
+        const need = needs.find((one) => one.animal === item.animal && one.product === outputKey && one.collectedTenths < one.need.tenths)
+        if (need) return [[product, need.dish]]
+        const kind = keptKindOf(item.animal, output.role, output.name)
+        const sheet = making.find(
+          ({ body, isRetired }) => !isRetired && body.madeOf.includes(kind) && (body.animals ?? [item.animal]).includes(item.animal),
+        )
+        const byproduct = output.role === 'byproduct'
+        return [
+          [product, byproduct && sheet ? sheet.body.name : settings.walkIn.keeping.kinds[kind].frozenDays > 0 ? 'freezer' : 'use at once'],
+        ]
+      }),
+    )
+  return { whole, ready, leftTo, ...asked }
+}
+
+/** What a way of making gives, by the kitchen's own follow-ons where there are any. */
+function makingOf({ key, isRetired, body, book }: FollowOnSheetEntry): Making[] {
+  const main = body.outputs.find(({ role, unit }) => role === 'main' && unit !== 'piece')
+  if (isRetired || !main) return []
+  const own = book.outputs.find(({ name }) => name === main.name)?.share
+  const pct = own && own.tests > 0 ? own.mean : main.yieldPct.typical
+  return [{ key, name: body.name, perGram: pct / 100, minutes: book.tests > 0 ? book.minutes : body.minutes }]
 }
 
 /** The ways that a kitchen cuts an item: those it has tested and looks at; else those of its animal that it said so of. */

@@ -1,4 +1,4 @@
-import { dayChange, dayCreate, kitchenDay, plannedDay } from '@fleam/contract/day'
+import { dayChange, dayCounts, dayCreate, dayRepeat, kitchenDay, plannedDay } from '@fleam/contract/day'
 import { daySchedule, scheduleAsk, tickCreate } from '@fleam/contract/day-schedule'
 import type { FastifyReply } from 'fastify'
 import * as z from 'zod'
@@ -9,7 +9,7 @@ import { idParams, type Routes } from '../routes.ts'
 import { calendarOfPerson, calendarText, dropCalendar, renewCalendar } from './calendar.ts'
 import { planDay } from './plan-day.ts'
 import { findSchedule, scheduleDay, schedulesUnderWay, tickJob } from './schedule-day.ts'
-import { changeDay, createDay, dropDay, findDay, listDays } from './service.ts'
+import { changeDay, countDay, createDay, dropDay, findDay, listDays, repeatDay } from './service.ts'
 
 /** Each solve has ten seconds; one that takes them all is still answered. */
 const mostPlanMs = 20_000
@@ -42,6 +42,23 @@ export const dayRoutes: Routes = (app, { db, heavyWork }) => {
     async (request, reply) => {
       await dropDay(signedIn(request), request.params.id, request.body.dropped)
       return reply.code(204).send()
+    },
+  )
+  app.post(
+    '/api/v1/days/:id/repeat',
+    {
+      config: { access: 'lead' },
+      schema: { params: idParams, body: dayRepeat, response: { 200: z.object({ entries: z.array(kitchenDay) }) } },
+    },
+    async (request) => ({ entries: await repeatDay(signedIn(request), request.params.id, request.body.weeks) }),
+  )
+  app.post(
+    '/api/v1/days/:id/counts',
+    { config: { access: 'lead' }, schema: { params: idParams, body: dayCounts, response: { 200: kitchenDay } } },
+    async (request, reply) => {
+      const { version, text } = request.body
+      const list = await heavyWork.run('readCsv', { text, separator: '' }, workFor(request, reply))
+      return countDay(signedIn(request), request.params.id, version, list)
     },
   )
   app.post(

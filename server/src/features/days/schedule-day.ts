@@ -48,7 +48,7 @@ export async function scheduleDay(
   const work = kept ?? (await planWork(by, day, solve))
   if ('status' in work && work.status !== 'optimal')
     throw new ProblemError('day-not-met', { detail: 'Look at its plan, which says what is short and which limit to move.' })
-  const asked = jobsOfDay(workOfDay(day), work.cuts, work.ready)
+  const asked = jobsOfDay(workOfDay(day, work.made), work.cuts, work.ready)
   if (asked.people.length === 0) throw refuseField('crew', 'Nobody works that day: say who does, and when.')
   const startsOn = daysAfter(day.date, -asked.startsBefore)
   const now = from === 'now' ? minuteNow(startsOn, by.kitchen.settings.timeZone) : null
@@ -71,7 +71,7 @@ export async function scheduleDay(
     ),
     troubles: asked.troubles,
   }
-  const body: KeptSchedule = { cuts: work.cuts, ready: work.ready, shown }
+  const body: KeptSchedule = { cuts: work.cuts, ready: work.ready, made: work.made, shown }
   await by.records.transaction(async (tx) => {
     const values = { body, personId: by.person.id, at: new Date() }
     // the day's row is what two that plan at once wait for
@@ -142,13 +142,17 @@ async function toSchedule({ records, timeZone }: { records: KitchenRecords; time
   }
 }
 
-function workOfDay({ body }: KitchenDay): DayOfWork {
+function workOfDay({ body }: KitchenDay, made: KeptSchedule['made']): DayOfWork {
   const guests = new Map(body.services.map((service) => [service.id, service.guests]))
   return {
     services: body.services,
     dishes: body.dishes.map((dish) => {
       const { product, portions, grams } = demandOf(dish, guests.get(dish.serviceId) ?? 0)
-      return { ...dish, product, portions: Math.ceil(portions), grams }
+      const making = made.find((one) => one.product === product)
+      return {
+        ...dish,
+        ...{ product: making?.of ?? product, portions: Math.ceil(portions), grams: making ? grams / making.perGram : grams },
+      }
     }),
     crew: body.crew.map(({ personId, name, ...shift }) => ({ ...shift, who: personId ?? name })),
     ...{ places: body.places, arrivals: body.arrivals, benchesPerSorter: body.benchesPerSorter, held: body.heldJobs },

@@ -1,8 +1,13 @@
 import { dayBody, type dayChange, type dayCreate, type KitchenDay } from '@fleam/contract/day'
+import { readCounts, withCounts } from '@fleam/core/day/day-counts'
+import { daysAfter } from '@fleam/core/walk-in/use-by'
+import { v5 as uuidv5 } from 'uuid'
 import type { z } from 'zod'
 import type { KitchenRecords } from '../../db/records.ts'
 import type { Actor } from '../../http/access.ts'
 import { changeAsRead, createOnce, found, recordChange } from '../../http/changes.ts'
+import { refuseField } from '../../http/problems.ts'
+import type { Csv } from '../prices/read-price-list.ts'
 import type { DayRow } from './day.model.ts'
 
 const withPerson = { association: 'person', attributes: ['name'] }
@@ -51,6 +56,41 @@ export async function changeDay(by: Actor, id: string, { version, ...change }: z
     await recordChange(tx, by, { subject: 'day', subjectId: id, action: 'changed', before: summaryOf(before), after: summaryOf(change) })
     return show()
   })
+}
+
+/**
+ * The same day every week from then on, for so many weeks, each under an id that follows from the first: asked again, only
+ * the weeks that are missing are added.
+ */
+export async function repeatDay(by: Actor, id: string, weeks: number): Promise<KitchenDay[]> {
+  return by.records.transaction(async (tx) => {
+    const first = toDay(found(await tx.days.findOne({ where: { id, dropped: false }, include: [withPerson] })))
+    const body = { ...first.body, held: { way: {}, offer: {}, readyCut: {} }, heldJobs: {} }
+    const all = Array.from({ length: weeks }, (_, week) => {
+      const date = daysAfter(first.date, (week + 1) * 7)
+      return { id: uuidv5(date, id), date }
+    })
+    const ids = all.map((day) => day.id)
+    const known = new Set((await tx.days.findAll({ where: { id: ids }, attributes: ['id'] })).map((day) => day.id))
+    const missing = all.filter((day) => !known.has(day.id))
+    await tx.days.bulkCreate(missing.map((day) => ({ ...day, name: first.name, body, personId: by.person.id, at: new Date() })))
+    // weeks that were taken off again are put back as they were
+    await tx.days.update({ dropped: false }, { id: ids, dropped: true })
+    for (const day of missing) {
+      const after = { name: first.name, date: day.date }
+      await recordChange(tx, by, { subject: 'day', subjectId: day.id, action: 'added', before: undefined, after })
+    }
+    const rows = await tx.days.findAll({ where: { id: ids, dropped: false }, include: [withPerson], order: ['date'] })
+    return rows.map(toDay)
+  })
+}
+
+/** Puts the counts of a list into a day. */
+export async function countDay(by: Actor, id: string, version: number, { header, rows }: Csv): Promise<KitchenDay> {
+  const { name, date, body } = found(await findDay(by.records, id))
+  const counted = dayBody.safeParse(withCounts(body, readCounts(header, rows)))
+  if (!counted.success) throw refuseField('text', counted.error.issues[0]?.message ?? 'These counts cannot be taken.')
+  return changeDay(by, id, { version, name, date, body: counted.data })
 }
 
 /** Takes a day off the list, or puts it back. */

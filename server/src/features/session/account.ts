@@ -19,6 +19,7 @@ export async function findAccount({ records, person, sessionId }: SignedIn): Pro
   return {
     secretKind: row.secretKind ?? secretKindOf(person.role),
     hasTimeCode: row.timeCodeSecret !== null,
+    hasCalendar: row.calendarHash !== null,
     sessions: sessions.map(({ id, device, address, tablet, startedAt, seenAt }) => ({
       id,
       device,

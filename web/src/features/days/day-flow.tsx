@@ -53,6 +53,12 @@ function flowData({ flow, names }: PlannedDay) {
   for (const { product, needed, from } of flow) {
     const target = node(`product ${product}`, names.product[product] ?? product, needed > 0 ? 'var(--main)' : 'var(--byproduct)')
     for (const { kind, id, grams } of from) {
+      if (kind === 'made') {
+        const of = id.slice(id.indexOf('>') + 1)
+        const used = flow.find((one) => one.product === of)?.used ?? 0
+        if (used > 0) links.push({ source: node(`product ${of}`, names.product[of] ?? of, 'var(--byproduct)'), target, value: used })
+        continue
+      }
       const source =
         kind === 'way'
           ? node(`way ${id}`, names.way[id] ?? id, 'var(--ink)')

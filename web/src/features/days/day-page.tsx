@@ -6,11 +6,21 @@ import Form from 'react-bootstrap/Form'
 import { Link, useParams } from 'react-router'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
-import { cutSheetsQuery, dayQuery, daysQuery, itemsQuery, useHasRole, waysQuery, yieldBookQuery } from '../../api/queries.ts'
+import {
+  cutSheetsQuery,
+  dayQuery,
+  daysQuery,
+  followOnSheetsQuery,
+  itemsQuery,
+  useHasRole,
+  waysQuery,
+  yieldBookQuery,
+} from '../../api/queries.ts'
 import { DateField } from '../../ui/date-field.tsx'
 import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
+import { DayCounts } from './day-counts.tsx'
 import { DayPlan } from './day-plan.tsx'
 import { DayTabs } from './day-tabs.tsx'
 import './days.scss'
@@ -40,6 +50,7 @@ interface Fields {
     of: string
     grams: string
     lossPct: string
+    madeBy: string
   }[]
 }
 
@@ -53,14 +64,14 @@ function fieldsOf({ name, date, body }: KitchenDay): Fields {
       overtimeHours: String(body.overtimeMinutes / 60),
     },
     services: body.services.map((service) => ({ ...service, guests: String(service.guests), sdPct: String(service.sdPct) })),
-    dishes: body.dishes.map(({ portions, itemId, outputKey, outputName, gramsPerPortion, lossPct, ...dish }) => ({
+    dishes: body.dishes.map(({ portions, itemId, outputKey, outputName, gramsPerPortion, lossPct, madeBy, steps: _steps, ...dish }) => ({
       ...dish,
       ...{
         kind: portions.kind,
         amount: String(portions.kind === 'counted' ? portions.count : portions.pct),
         of: [itemId, outputKey, outputName].join(':'),
       },
-      ...{ grams: String(gramsPerPortion), lossPct: String(lossPct) },
+      ...{ grams: String(gramsPerPortion), lossPct: String(lossPct), madeBy: madeBy ?? '' },
     })),
   }
 }
@@ -70,7 +81,7 @@ function bodyOf(fields: Fields, held: DayBody['held'], known: DayBody): object {
   return {
     ...known,
     services: fields.services.map((service) => ({ ...service, guests: numberOf(service.guests), sdPct: numberOf(service.sdPct) })),
-    dishes: fields.dishes.map(({ kind, amount, of, grams, lossPct, ...dish }) => {
+    dishes: fields.dishes.map(({ kind, amount, of, grams, lossPct, madeBy, ...dish }) => {
       const [itemId, outputKey, ...name] = of.split(':')
       const portions = kind === 'counted' ? { kind, count: numberOf(amount) } : { kind, pct: numberOf(amount) }
       return {
@@ -81,6 +92,7 @@ function bodyOf(fields: Fields, held: DayBody['held'], known: DayBody): object {
         outputName: name.join(':'),
         gramsPerPortion: numberOf(grams),
         lossPct: numberOf(lossPct),
+        madeBy: madeBy === '' ? null : madeBy,
         steps: known.dishes.find(({ id }) => id === dish.id)?.steps ?? [],
       }
     }),
@@ -95,16 +107,23 @@ function DayEditor({ day }: { day: KitchenDay }) {
   const isLead = useHasRole('lead')
   const queryClient = useQueryClient()
   const [held, setHeld] = useState(day.body.held)
+  const [limits, setLimits] = useState(day.body.limits)
   const products = useProducts()
+  const makings = useMakings()
   const { submit, form, field, refusalOf, message, busy } = useRequestForm<Fields, KitchenDay>({
     start: fieldsOf(day),
     schema: dayChange,
-    toRequest: (fields) => ({ version: day.version, name: fields.name, date: fields.date, body: bodyOf(fields, held, day.body) }),
+    toRequest: (fields) => ({
+      version: day.version,
+      name: fields.name,
+      date: fields.date,
+      body: bodyOf(fields, held, { ...day.body, limits }),
+    }),
     send: (request) => send<KitchenDay>('PUT', `/days/${day.id}`, request),
   })
   const services = form.watch('services')
   const dishes = form.watch('dishes')
-  const isChanged = form.formState.isDirty || held !== day.body.held
+  const isChanged = form.formState.isDirty || held !== day.body.held || limits !== day.body.limits
   const setServices = (next: Fields['services']) => form.setValue('services', next, { shouldDirty: true })
   const setDishes = (next: Fields['dishes']) => form.setValue('dishes', next, { shouldDirty: true })
   const changeService = (at: number, part: Partial<Fields['services'][number]>) =>
@@ -223,8 +242,15 @@ function DayEditor({ day }: { day: KitchenDay }) {
                 options={products}
                 error={refusalOf(`body.dishes.${at}.outputKey`) ?? refusalOf(`body.dishes.${at}.itemId`)}
               />
+              <SelectField
+                label="Made by"
+                value={dish.madeBy}
+                onChange={(madeBy) => changeDish(at, { madeBy })}
+                options={makings}
+                error={refusalOf(`body.dishes.${at}.madeBy`)}
+              />
               <TextField
-                label="Grams a portion"
+                label={dish.madeBy === '' ? 'Grams a portion' : 'G or ml a portion'}
                 value={dish.grams}
                 onChange={(grams) => changeDish(at, { grams })}
                 error={refusalOf(`body.dishes.${at}.gramsPerPortion`)}
@@ -270,7 +296,7 @@ function DayEditor({ day }: { day: KitchenDay }) {
                 ...dishes,
                 {
                   ...{ id: newId(), serviceId: services[0]?.id ?? '', name: '', kind: 'of-guests' as const, amount: '50' },
-                  ...{ of: products[0]?.value ?? '', grams: '180', lossPct: '0' },
+                  ...{ of: products[0]?.value ?? '', grams: '180', lossPct: '0', madeBy: '' },
                 },
               ])
             }
@@ -287,6 +313,7 @@ function DayEditor({ day }: { day: KitchenDay }) {
           )}
         </fieldset>
       </Form>
+      {isLead && <DayCounts day={day} />}
       <DayPlan
         day={day}
         isChanged={isChanged}
@@ -299,6 +326,8 @@ function DayEditor({ day }: { day: KitchenDay }) {
               }
             : undefined
         }
+        limits={limits}
+        onLimit={isLead ? (offer, limit) => setLimits({ ...limits, [offer]: limit }) : undefined}
         onKeep={keep}
       />
     </main>
@@ -321,4 +350,13 @@ function useProducts(): { value: string; label: string }[] {
     }
   }
   return [...products].map(([value, label]) => ({ value, label })).sort((a, b) => a.label.localeCompare(b.label))
+}
+
+/** The ways of making something of what was cut; first of all as it is. */
+function useMakings(): { value: string; label: string }[] {
+  const { data } = useQuery(followOnSheetsQuery)
+  const ways = (data ?? []).filter(
+    ({ isRetired, body }) => !isRetired && body.outputs.some(({ role, unit }) => role === 'main' && unit !== 'piece'),
+  )
+  return [{ value: '', label: 'as it is cut' }, ...ways.map(({ key, body }) => ({ value: key, label: body.name }))]
 }

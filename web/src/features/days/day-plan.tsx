@@ -14,6 +14,7 @@ import { DayOrders } from '../orders/day-orders.tsx'
 const DayFlow = lazy(() => import('./day-flow.tsx').then((module) => ({ default: module.DayFlow })))
 
 type Held = KitchenDay['body']['held']
+type Limits = KitchenDay['body']['limits']
 
 interface DayPlanProps {
   day: KitchenDay
@@ -22,13 +23,16 @@ interface DayPlanProps {
   held: Held
   /** Absent for who may not. */
   onHold: ((kind: keyof Held, id: string, count: number | null) => void) | undefined
+  limits: Limits
+  /** Absent for who may not. */
+  onLimit: ((offer: string, limit: Limits[string]) => void) | undefined
   onKeep: () => void
 }
 
 const planMs = 60_000
 
 /** What to buy, how to cut it, and what it costs; planned anew whenever the day was kept. */
-export function DayPlan({ day, isChanged, held, onHold, onKeep }: DayPlanProps) {
+export function DayPlan({ day, isChanged, held, onHold, limits, onLimit, onKeep }: DayPlanProps) {
   const hasDishes = day.body.dishes.length > 0
   const { data, error, isFetching, refetch } = useQuery({
     queryKey: ['day-plan', day.id, day.version],
@@ -69,16 +73,19 @@ export function DayPlan({ day, isChanged, held, onHold, onKeep }: DayPlanProps) 
           </Button>
         </Warning>
       )}
-      {data && <Planned day={day} planned={data} servicePct={day.body.servicePct} held={held} onHold={onHold} />}
+      {data && <Planned day={day} planned={data} servicePct={day.body.servicePct} {...{ held, onHold, limits, onLimit }} />}
     </section>
   )
 }
 
-type PlannedProps = { day: KitchenDay; planned: PlannedDay; servicePct: number } & Pick<DayPlanProps, 'held' | 'onHold'>
+type PlannedProps = { day: KitchenDay; planned: PlannedDay; servicePct: number } & Pick<
+  DayPlanProps,
+  'held' | 'onHold' | 'limits' | 'onLimit'
+>
 
-function Planned({ day, planned, servicePct, held, onHold }: PlannedProps) {
+function Planned({ day, planned, servicePct, held, onHold, limits, onLimit }: PlannedProps) {
   const { money, grams } = useUnits()
-  const { plan, names, itemOf, flow, troubles, nextBest, hourSaves, safetyCosts } = planned
+  const { plan, names, itemOf, flow, troubles, nextBest, hourSaves, safetyCosts, binds, leftTo } = planned
   const weight = (value: number) => grams(Math.round(value))
   if (plan.status === 'infeasible') {
     return (
@@ -92,8 +99,9 @@ function Planned({ day, planned, servicePct, held, onHold }: PlannedProps) {
               </li>
             ))}
           </ul>
-          <p>More hours of hands, another offer, a ready-cut item that stands for it, or fewer portions would move it.</p>
+          <Moves planned={planned} />
         </Warning>
+        <OfferLimits names={names.offer} limits={limits} onLimit={onLimit} isOpen />
         {troubles.map((words) => (
           <Warning key={words}>{words}</Warning>
         ))}
@@ -136,6 +144,11 @@ function Planned({ day, planned, servicePct, held, onHold }: PlannedProps) {
         {safetyCosts > 0.005 && `Being enough ${percentText(servicePct)} of the time costs ${money(safetyCosts)}. `}
         {nextBest &&
           `The next best plan does without “${names.way[nextBest.without]}” for ${itemOf[nextBest.without]?.toLowerCase()} and costs ${money(nextBest.cost)} more. `}
+        {binds.map(({ offer, limit, saves }) =>
+          limit === 'most'
+            ? `All that ${names.offer[offer]} has is taken: a pack more would save ${money(saves)}. `
+            : `The least order of ${names.offer[offer]} costs ${money(saves)}. `,
+        )}
         {plan.gap > 0.0005 && `It lies within ${percentText(plan.gap * 100, 1)} of the best there can be.`}
       </Word>
       <h3>Buy</h3>
@@ -167,6 +180,7 @@ function Planned({ day, planned, servicePct, held, onHold }: PlannedProps) {
           ))}
         </tbody>
       </Table>
+      <OfferLimits names={names.offer} limits={limits} onLimit={onLimit} />
       <DayOrders day={day} planned={planned} />
       <h3>Cut</h3>
       <Table className="figures">
@@ -194,6 +208,18 @@ function Planned({ day, planned, servicePct, held, onHold }: PlannedProps) {
             ))}
         </tbody>
       </Table>
+      {plan.make.length > 0 && (
+        <>
+          <h3>Make</h3>
+          <ul className="plain-list">
+            {plan.make.map(({ followOn, batches }) => (
+              <li key={followOn}>
+                <b>{names.followOn[followOn]}</b> of {batches} kg {names.product[followOn.slice(followOn.indexOf('>') + 1)]?.toLowerCase()}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       <h3>What comes from where</h3>
       <Suspense>
         <DayFlow planned={planned} />
@@ -223,12 +249,14 @@ function Planned({ day, planned, servicePct, held, onHold }: PlannedProps) {
                   <td className="words">
                     {from.map(({ kind, id, grams: part }) => (
                       <div key={`${kind} ${id}`}>
-                        {weight(part)}{' '}
-                        {kind === 'way' ? names.way[id]?.toLowerCase() : kind === 'readyCut' ? names.readyCut[id] : 'in the walk-in'}
+                        {weight(part)} {sourceText(names, kind, id)}
                       </div>
                     ))}
                   </td>
-                  <td>{left > 0.5 ? weight(left) : '–'}</td>
+                  <td>
+                    {left > 0.5 ? weight(left) : '–'}
+                    {left > 0.5 && leftTo[product] && <small> for {leftTo[product]}</small>}
+                  </td>
                   <td>
                     {met && needed > 0 && (
                       <>
@@ -251,6 +279,114 @@ function Planned({ day, planned, servicePct, held, onHold }: PlannedProps) {
   )
 }
 
+function sourceText(names: PlannedDay['names'], kind: PlannedDay['flow'][number]['from'][number]['kind'], id: string): string {
+  if (kind === 'way') return names.way[id]?.toLowerCase() ?? ''
+  if (kind === 'readyCut') return names.readyCut[id] ?? ''
+  if (kind === 'made') return `made as ${names.followOn[id]?.toLowerCase()}`
+  return 'in the walk-in'
+}
+
+/** Which limit to move, and by how much. */
+function Moves({ planned: { moves, names } }: { planned: PlannedDay }) {
+  if (moves.length === 0)
+    return <p>No single limit would do: another offer, a ready-cut item that stands for it, or fewer portions would.</p>
+  return (
+    <>
+      <p>Any one of these would let it be met:</p>
+      <ul>
+        {moves.map((move) => (
+          <li key={move.limit}>
+            {move.limit === 'hands' && `${(move.minutes / 60).toFixed(1)} h more of hands.`}
+            {move.limit === 'held' && 'Letting go of what was decided by hand.'}
+            {move.limit === 'offers' &&
+              `More to be had: ${move.items.map(({ offer, items }) => `${items} of ${names.offer[offer]}`).join(', ')}.`}
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+const limitFields = [
+  { key: 'pack', label: 'In packs of' },
+  { key: 'least', label: 'At least' },
+  { key: 'most', label: 'At most' },
+] as const
+
+interface OfferLimitsProps {
+  names: PlannedDay['names']['offer']
+  limits: Limits
+  onLimit: DayPlanProps['onLimit']
+  isOpen?: boolean
+}
+
+/** How each offer can be had, where its quote does not say: packs, least orders, and all that there is. */
+function OfferLimits({ names, limits, onLimit, isOpen = false }: OfferLimitsProps) {
+  if (!onLimit) return null
+  return (
+    <details className="no-print" open={isOpen || Object.keys(limits).length > 0}>
+      <summary>Packs, least orders, and how many there are</summary>
+      <Table className="figures">
+        <thead>
+          <tr>
+            <th scope="col">From</th>
+            {limitFields.map(({ key, label }) => (
+              <th key={key} scope="col">
+                {label}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {Object.entries(names).map(([offer, name]) => (
+            <tr key={offer}>
+              <th scope="row">{name}</th>
+              {limitFields.map(({ key, label }) => (
+                <CountCell
+                  key={key}
+                  label={`${name}, ${label.toLowerCase()}`}
+                  value={limits[offer]?.[key]}
+                  onChange={(count) => {
+                    const { [key]: _before, ...others } = limits[offer] ?? {}
+                    onLimit(offer, count === null ? others : { ...others, [key]: count })
+                  }}
+                />
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </details>
+  )
+}
+
+interface CountCellProps {
+  label: string
+  value: number | undefined
+  onChange: (count: number | null) => void
+}
+
+/** A whole number, or none. */
+function CountCell({ label, value, onChange }: CountCellProps) {
+  return (
+    <td>
+      <Form.Control
+        className="hold"
+        aria-label={label}
+        inputMode="numeric"
+        placeholder="–"
+        value={value ?? ''}
+        onChange={(event) => {
+          const text = event.target.value.trim()
+          const count = Number(text)
+          if (text === '') onChange(null)
+          else if (Number.isInteger(count) && count >= 0 && count <= 10_000) onChange(count)
+        }}
+      />
+    </td>
+  )
+}
+
 interface HoldCellProps {
   kind: keyof Held
   id: string
@@ -261,22 +397,5 @@ interface HoldCellProps {
 
 /** A number that is decided by hand; empty leaves it to the plan. */
 function HoldCell({ kind, id, name, held, onHold }: HoldCellProps) {
-  const value = held[kind][id]
-  return (
-    <td>
-      <Form.Control
-        className="hold"
-        aria-label={`${name}, decided by hand`}
-        inputMode="numeric"
-        placeholder="–"
-        value={value ?? ''}
-        onChange={(event) => {
-          const text = event.target.value.trim()
-          const count = Number(text)
-          if (text === '') onHold(kind, id, null)
-          else if (Number.isInteger(count) && count >= 0 && count <= 10_000) onHold(kind, id, count)
-        }}
-      />
-    </td>
-  )
+  return <CountCell label={`${name}, decided by hand`} value={held[kind][id]} onChange={(count) => onHold(kind, id, count)} />
 }

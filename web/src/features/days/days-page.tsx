@@ -12,6 +12,9 @@ import { Empty, Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useChange } from '../../ui/use-change.ts'
 import './days.scss'
 
+/** A day that comes again is put on so many weeks at once. */
+const weeksOn = 4
+
 /** Days that are planned as a whole, the latest first. */
 export function Page() {
   const { data, error, isPending, refetch } = useQuery(daysQuery)
@@ -26,6 +29,13 @@ export function Page() {
     shown: { queryKey: daysQuery.queryKey, as: (known: KitchenDay[], { id }) => known.filter((day) => day.id !== id) },
     said: ({ name }) => `${name} is off the list.`,
     undo: (_answer, { id }) => send('POST', `/days/${id}/drop`, { dropped: false }),
+  })
+
+  const repeat = useChange<KitchenDay, { entries: KitchenDay[] }>({
+    send: ({ id }) => send('POST', `/days/${id}/repeat`, { weeks: weeksOn }),
+    refresh,
+    said: ({ name }) => `${name} stands on the next ${weeksOn} weeks too.`,
+    undo: ({ entries }) => Promise.all(entries.map(({ id }) => send('POST', `/days/${id}/drop`, { dropped: true }))),
   })
 
   /** A new day, empty or as a former one was, a week after it. */
@@ -83,6 +93,14 @@ export function Page() {
                 <span className="actions">
                   <Button variant="plain" onClick={() => void begin(day)} aria-label={`Copy ${day.name}, ${dayText(day.date)}`}>
                     Copy
+                  </Button>
+                  <Button
+                    variant="plain"
+                    disabled={repeat.busy}
+                    onClick={() => void repeat.change(day)}
+                    aria-label={`Repeat ${day.name}, ${dayText(day.date)} weekly`}
+                  >
+                    Every week, 4 weeks on
                   </Button>
                   <Button
                     variant="plain"

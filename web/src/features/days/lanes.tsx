@@ -8,11 +8,15 @@ import { hourText, lengthText } from './schedule-words.ts'
 const minutesOfDay = 24 * 60
 /** A dragged job starts at a whole multiple of these minutes. */
 const snapMinutes = 5
+/** The words of a short job need the room of so many minutes. */
+const leastWords = 75
 
 interface Bar {
   job: DayJobEntry
   from: number
   to: number
+  /** Up to where its words may stand. */
+  wordsTo: number
   /** Which of the lane's rows it stands in: what overlaps stands one below the other. */
   row: number
 }
@@ -153,7 +157,7 @@ interface JobBarProps {
   canMove: boolean
 }
 
-function JobBar({ bar: { job, from, to, row }, share, isLate, onOpen, canMove }: JobBarProps) {
+function JobBar({ bar: { job, from, to, wordsTo, row }, share, isLate, onOpen, canMove }: JobBarProps) {
   const { listeners, setNodeRef, transform, isDragging } = useDraggable({ id: job.id, disabled: !canMove })
   const classes = [`job-${job.kind}`, job.state === 'done' && 'job-done', job.state === 'started' && 'job-started']
   return (
@@ -163,13 +167,14 @@ function JobBar({ bar: { job, from, to, row }, share, isLate, onOpen, canMove }:
       {...listeners}
       className={[...classes, isLate && 'job-late', job.isHeld && 'job-held', isDragging && 'job-dragged'].filter(Boolean).join(' ')}
       style={{
-        ...{ left: share(from), width: `calc(${share(to)} - ${share(from)})`, top: 4 + row * 44 },
+        ...{ left: share(from), width: `calc(${share(wordsTo)} - ${share(from)})`, top: 4 + row * 44 },
         transform: CSS.Translate.toString(transform),
       }}
       title={`${job.name}, ${job.detail}`}
       aria-label={`${job.name}, ${job.detail}, ${hourText(job.from)} to ${hourText(job.until)}${isLate ? ', late' : ''}${job.isHeld ? ', held' : ''}${job.state === 'open' ? '' : `, ${job.state}`}`}
       onClick={onOpen}
     >
+      <span className="job-block" style={{ width: `${((to - from) / Math.max(1, wordsTo - from)) * 100}%` }} />
       <b>{job.name}</b>
       <small>
         {hourText(job.from)} · {job.detail}
@@ -184,7 +189,7 @@ function lanesOfPeople({ people, jobs, cleanDowns }: DaySchedule): Lane[] {
     const minutes = own.reduce((sum, { from, handsUntil }) => sum + handsUntil - from, 0)
     return {
       ...{ id: who, name, detail: minutes > 0 ? lengthText(minutes) : 'nothing to do', shifts, rows: 1 },
-      bars: own.map((job) => ({ job, from: job.from, to: job.handsUntil, row: 0 })),
+      bars: own.map((job) => ({ job, from: job.from, to: job.handsUntil, wordsTo: 0, row: 0 })),
       cleanDowns: cleanDowns.slice(0, 0),
     }
   })
@@ -196,14 +201,14 @@ function lanesOfPlaces({ places, jobs, cleanDowns }: DaySchedule): Lane[] {
   const own = places.map(
     ({ id, name, kind, room }): Lane => ({
       ...{ id, name, detail: units[kind] ? `${room} ${units[kind]}` : '', shifts: null, rows: 1 },
-      bars: jobs.filter((job) => job.place === id).map((job) => ({ job, ...placeSpan(job, kind), row: 0 })),
+      bars: jobs.filter((job) => job.place === id).map((job) => ({ job, ...placeSpan(job, kind), wordsTo: 0, row: 0 })),
       cleanDowns: cleanDowns.filter(({ place }) => place === id),
     }),
   )
   const waits = jobs.filter((job) => job.place === null && job.until > job.handsUntil)
   const rest: Lane = {
     ...{ id: 'rests', name: 'At rest', detail: 'no room needed', shifts: null, rows: 1, cleanDowns: [] },
-    bars: waits.map((job) => ({ job, from: job.from, to: job.until, row: 0 })),
+    bars: waits.map((job) => ({ job, from: job.from, to: job.until, wordsTo: 0, row: 0 })),
   }
   return waits.length > 0 ? [...own, rest] : own
 }
@@ -221,8 +226,9 @@ function within(lane: Lane, start: number, end: number): Lane {
     .map((bar) => {
       const free = ends.findIndex((until) => until <= bar.from)
       const row = free === -1 ? ends.length : free
-      ends[row] = bar.to
-      return { ...bar, ...clip(bar), row }
+      const wordsTo = Math.min(end, Math.max(bar.to, bar.from + leastWords))
+      ends[row] = wordsTo
+      return { ...bar, ...clip(bar), wordsTo, row }
     })
   return {
     ...lane,

@@ -11,6 +11,7 @@ import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { say } from '../../ui/toasts.ts'
 import { useChange } from '../../ui/use-change.ts'
+import { OwnCalendar } from './own-calendar.tsx'
 
 const accountQuery = queryOptions({ queryKey: ['account'], queryFn: () => get<Account>('/account'), staleTime: 0 })
 
@@ -28,6 +29,7 @@ export function Page() {
           <>
             <SecretForm kind={account.data.secretKind} />
             {account.data.secretKind === 'passphrase' && <TimeCode hasTimeCode={account.data.hasTimeCode} />}
+            <OwnCalendar hasCalendar={account.data.hasCalendar} />
             <Sessions sessions={account.data.sessions} />
           </>
         )}
