@@ -32,6 +32,7 @@ test('every route is known with its role', () => {
       .sort(),
   ).toEqual([
     'DELETE /api/v1/session',
+    'GET /api/v1/calendars/:token/fleam.ics',
     'GET /api/v1/demo',
     'GET /api/v1/door',
     'GET /api/v1/health',
@@ -193,6 +194,10 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'PUT /api/v1/days/:id': { version: 1, ...day },
     'POST /api/v1/days/:id/drop': { dropped: true },
     'POST /api/v1/days/:id/plan': {},
+    'POST /api/v1/days/:id/schedule': { from: 'plan' },
+    'POST /api/v1/days/:id/ticks': { id: randomUUID(), job: 'cut', state: 'done', at: now },
+    'POST /api/v1/days/:id/repeat': { weeks: 1 },
+    'POST /api/v1/days/:id/counts': { version: 1, text: 'service,count\nDinner,20' },
     'POST /api/v1/orders/:id/send': {},
     'POST /api/v1/suppliers/:id/fetch': {},
     'POST /api/v1/fetched-lists/:id/let-go': {},

@@ -49,6 +49,7 @@ describe('what is reached how', () => {
       'consistency.ts',
       'demo/kitchen.ts',
       'features/cut-sheets/catalog-sheets.ts',
+      'features/days/calendar.ts',
       'features/labels/print-queue.ts',
       'features/live/routes.ts',
       'features/prices/price-watch.ts',

@@ -101,7 +101,7 @@ export const dayRoutes: Routes = (app, { db, heavyWork }) => {
   )
   app.get(
     '/api/v1/days/:id/schedule.ics',
-    { config: { access: 'cook' }, schema: { params: idParams, querystring: z.object({ who: z.string().max(60) }) } },
+    { config: { access: 'cook' }, schema: { params: idParams, querystring: z.object({ who: z.string().max(60).default('') }) } },
     async (request, reply) => {
       const by = signedIn(request)
       const schedule = found(await findSchedule(by, request.params.id))

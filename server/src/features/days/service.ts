@@ -64,7 +64,9 @@ export async function changeDay(by: Actor, id: string, { version, ...change }: z
  */
 export async function repeatDay(by: Actor, id: string, weeks: number): Promise<KitchenDay[]> {
   return by.records.transaction(async (tx) => {
-    const first = toDay(found(await tx.days.findOne({ where: { id, dropped: false }, include: [withPerson] })))
+    // two that ask at once wait for each other here
+    found(await tx.days.lock({ id, dropped: false }))
+    const first = found(await findDay(tx, id))
     const body = { ...first.body, held: { way: {}, offer: {}, readyCut: {} }, heldJobs: {} }
     const all = Array.from({ length: weeks }, (_, week) => {
       const date = daysAfter(first.date, (week + 1) * 7)
