@@ -91,7 +91,7 @@ export const buyingPlanAnswer = z.object({
 const minute = z.int('Whole minutes.').min(0)
 export const scheduleRequest = z.object({
   people: z.array(z.object({ id: key, from: minute, to: minute, skills: z.array(key).max(50).optional() })).max(500),
-  places: z.array(z.object({ id: key, kind: key, room: z.number().positive().max(100_000) })).max(200),
+  places: z.array(z.object({ id: key, kind: key, room: z.number().positive().max(100_000), isSingle: z.boolean().optional() })).max(200),
   cleanDownMinutes: minute.max(600).optional(),
   jobs: z
     .array(

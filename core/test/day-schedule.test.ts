@@ -121,6 +121,19 @@ describe('the jobs of a day', () => {
   })
 })
 
+test('a pot takes one thing at a time, however little', () => {
+  const places = [{ id: 'pot', kind: 'pot', room: 80, isSingle: true }]
+  const people = [1, 2].map((n) => ({ id: `cook ${n}`, from: 0, to: 600 }))
+  const jobs = [1, 2].map((n) => ({
+    id: `${n}`,
+    handsMinutes: 5,
+    waitMinutes: 55,
+    place: { kind: 'pot', room: 10, during: 'both' as const },
+  }))
+  const starts = schedule({ people, places, jobs }).jobs.map(({ from }) => from)
+  expect(starts.sort((a, b) => a - b)).toEqual([0, 60])
+})
+
 describe('why something is late', () => {
   const people = [
     { id: 'a', from: 0, to: 600, skills: ['cook'] },

@@ -152,7 +152,7 @@ test('a late delivery is said with what waits for it', async () => {
   const day = await kept(dinner({ arrivals, places, crew }))
   const { late } = as<DaySchedule>(await planIt(day.id))
   expect(late[0]?.minutes).toBeGreaterThan(10)
-  expect(late[0]?.why).toMatchObject({ kind: 'comes', at: dinnerDay + 18 * 60 + 55 })
+  expect(late[0]?.why).toMatchObject({ kind: 'comes', at: 18 * 60 + 55 })
 })
 
 test('nobody at work, a shift of no time and a day that cannot be met are a sentence each', async () => {

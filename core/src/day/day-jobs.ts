@@ -22,16 +22,6 @@ const roomOf: Partial<Record<StepKind, { kind: PlaceKind; usual: number; by: 'po
   roast: { kind: 'oven', usual: 35, by: 'portions' },
 }
 
-const verbs: Record<StepKind, string> = {
-  dry: 'Dry',
-  salt: 'Salt',
-  bond: 'Bond',
-  simmer: 'Simmer',
-  roast: 'Roast',
-  rest: 'Rest',
-  finish: 'Finish',
-}
-
 export interface CookingStep {
   kind: StepKind
   handsMinutes: number
@@ -251,7 +241,7 @@ export function jobsOfDay(day: DayOfWork, cuts: readonly PlannedCut[], ready: re
         const room = roomOf[step.kind]
         const job = add(
           {
-            ...{ id: `dish:${dish.id}:${at}:${batch + 1}`, kind: step.kind, name: `${verbs[step.kind]} ${dish.name}`, after: before },
+            ...{ id: `dish:${dish.id}:${at}:${batch + 1}`, kind: step.kind, name: `${dish.name}: ${step.kind}`, after: before },
             ...{ handsMinutes: step.handsMinutes, waitMinutes: step.waitMinutes, pullAtC: step.pullAtC, isLate: true },
             detail: batches > 1 ? `${portions} portions, ${batch + 1} of ${batches}` : `${portions} portions`,
             ...(at === steps.length - 1 && due !== undefined ? { due } : {}),
@@ -268,7 +258,14 @@ export function jobsOfDay(day: DayOfWork, cuts: readonly PlannedCut[], ready: re
     // a shift that ends before it begins ends after midnight
     return { id: who, from: start, to: end <= start ? end + minutesOfDay : end, skills }
   })
-  return { startsBefore, jobs, people, places: day.places.map(({ id, kind, room }) => ({ id, kind, room })), orderBy, troubles }
+  return {
+    startsBefore,
+    jobs,
+    people,
+    places: day.places.map(({ id, kind, room }) => ({ id, kind, room, isSingle: kind === 'pot' })),
+    orderBy,
+    troubles,
+  }
 }
 
 /** Minutes of a clock's hour, `07:30` being 450.

@@ -52,7 +52,10 @@ export function whyLate(input: ScheduleInput, { jobs: scheduled, late }: Schedul
     ]
     const free = input.places
       .filter((place) => place.kind === kind)
-      .map((place) => place.room - usedMost(busyIn(place.id, job.id), from, to))
+      .map((place) => {
+        const used = usedMost(busyIn(place.id, job.id), from, to)
+        return place.isSingle && used > 0 ? 0 : place.room - used
+      })
     const most = Math.max(0, ...free)
     return most >= room ? undefined : { kind: 'place', place: kind, short: room - most, from: ready, to: start }
   }

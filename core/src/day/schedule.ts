@@ -17,6 +17,8 @@ export interface Place {
   kind: string
   /** How much it holds: 1 for a bench, litres for a pot, trays for an oven. */
   room: number
+  /** It takes one thing at a time, however little that is, as a pot does. */
+  isSingle?: boolean | undefined
 }
 
 export type Board = 'raw poultry' | 'other'
@@ -300,9 +302,10 @@ function builderOf({ people: shifts, places, cleanDownMinutes = usualCleanDown, 
 
   function hasRoom(job: Job, place: number, start: Minute, busyPlaces: readonly Busy[][]): boolean {
     const [from, to] = inPlace(job, start)
-    const room = places[place]?.room ?? 0
+    const { room = 0, isSingle = false } = places[place] ?? {}
     const busy = busyPlaces[place] ?? []
-    if (usedMost(busy, from, to) + (job.place?.room ?? 0) > room) return false
+    const used = usedMost(busy, from, to)
+    if (used + (job.place?.room ?? 0) > room || (isSingle && used > 0)) return false
     if (job.board === undefined) return true
     let previous: Busy | undefined
     let following: Busy | undefined

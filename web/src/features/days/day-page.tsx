@@ -23,6 +23,7 @@ import { useRequestForm } from '../../ui/request-form.ts'
 import { DayCounts } from './day-counts.tsx'
 import { DayPlan } from './day-plan.tsx'
 import { DayTabs } from './day-tabs.tsx'
+import { LeaveOut } from './rows.tsx'
 import './days.scss'
 
 /** One day: who eats and what, and the plan that follows. */
@@ -174,122 +175,119 @@ function DayEditor({ day }: { day: KitchenDay }) {
             />
           </div>
           <h2>Services</h2>
-          {services.map((service, at) => (
-            <div key={service.id} className="day-row">
-              <TextField
-                label="Service"
-                value={service.name}
-                onChange={(name) => changeService(at, { name })}
-                error={refusalOf(`body.services.${at}.name`)}
-              />
-              <TextField
-                label="At"
-                value={service.at}
-                onChange={(value) => changeService(at, { at: value })}
-                error={refusalOf(`body.services.${at}.at`)}
-              />
-              <TextField
-                label="Guests"
-                value={service.guests}
-                onChange={(guests) => changeService(at, { guests })}
-                error={refusalOf(`body.services.${at}.guests`)}
-                inputMode="numeric"
-              />
-              <TextField
-                label="May be off by, %"
-                value={service.sdPct}
-                onChange={(sdPct) => changeService(at, { sdPct })}
-                error={refusalOf(`body.services.${at}.sdPct`)}
-                inputMode="decimal"
-              />
-              <Button
-                variant="plain"
-                aria-label={`Leave ${service.name || 'this service'} out`}
-                onClick={() => {
-                  setServices(services.filter((_, index) => index !== at))
-                  setDishes(dishes.filter(({ serviceId }) => serviceId !== service.id))
-                }}
-              >
-                Leave out
-              </Button>
-            </div>
-          ))}
+          <div className="day-rows" style={{ '--columns': 4 } as React.CSSProperties}>
+            {services.map((service, at) => (
+              <div key={service.id} className="day-row">
+                <TextField
+                  label="Service"
+                  value={service.name}
+                  onChange={(name) => changeService(at, { name })}
+                  error={refusalOf(`body.services.${at}.name`)}
+                />
+                <TextField
+                  label="At"
+                  value={service.at}
+                  onChange={(value) => changeService(at, { at: value })}
+                  error={refusalOf(`body.services.${at}.at`)}
+                />
+                <TextField
+                  label="Guests"
+                  value={service.guests}
+                  onChange={(guests) => changeService(at, { guests })}
+                  error={refusalOf(`body.services.${at}.guests`)}
+                  inputMode="numeric"
+                />
+                <TextField
+                  label="May be off by, %"
+                  value={service.sdPct}
+                  onChange={(sdPct) => changeService(at, { sdPct })}
+                  error={refusalOf(`body.services.${at}.sdPct`)}
+                  inputMode="decimal"
+                />
+                <LeaveOut
+                  name={service.name || 'this service'}
+                  onClick={() => {
+                    setServices(services.filter((_, index) => index !== at))
+                    setDishes(dishes.filter(({ serviceId }) => serviceId !== service.id))
+                  }}
+                />
+              </div>
+            ))}
+          </div>
           <Button
             variant="plain"
+            className="add-row"
             onClick={() => setServices([...services, { id: newId(), name: 'Dinner', at: '19:00', guests: '40', sdPct: '5' }])}
           >
             Add a service
           </Button>
           <h2>Dishes</h2>
-          {dishes.map((dish, at) => (
-            <div key={dish.id} className="day-row day-dish">
-              <SelectField
-                label="Service"
-                value={dish.serviceId}
-                onChange={(serviceId) => changeDish(at, { serviceId })}
-                options={services.map(({ id, name }) => ({ value: id, label: name }))}
-              />
-              <TextField
-                label="Dish"
-                value={dish.name}
-                onChange={(name) => changeDish(at, { name })}
-                error={refusalOf(`body.dishes.${at}.name`)}
-              />
-              <SelectField
-                label="Made of"
-                value={dish.of}
-                onChange={(of) => changeDish(at, { of })}
-                options={products}
-                error={refusalOf(`body.dishes.${at}.outputKey`) ?? refusalOf(`body.dishes.${at}.itemId`)}
-              />
-              <SelectField
-                label="Made by"
-                value={dish.madeBy}
-                onChange={(madeBy) => changeDish(at, { madeBy })}
-                options={makings}
-                error={refusalOf(`body.dishes.${at}.madeBy`)}
-              />
-              <TextField
-                label={dish.madeBy === '' ? 'Grams a portion' : 'G or ml a portion'}
-                value={dish.grams}
-                onChange={(grams) => changeDish(at, { grams })}
-                error={refusalOf(`body.dishes.${at}.gramsPerPortion`)}
-                inputMode="decimal"
-              />
-              <TextField
-                label="Lost in the pan, %"
-                value={dish.lossPct}
-                onChange={(lossPct) => changeDish(at, { lossPct })}
-                error={refusalOf(`body.dishes.${at}.lossPct`)}
-                inputMode="decimal"
-              />
-              <SelectField
-                label="Portions"
-                value={dish.kind}
-                onChange={(kind) => changeDish(at, { kind: kind as Fields['dishes'][number]['kind'] })}
-                options={[
-                  { value: 'of-guests', label: 'of a hundred guests' },
-                  { value: 'counted', label: 'counted' },
-                ]}
-              />
-              <TextField
-                label={dish.kind === 'counted' ? 'How many' : 'Take it, %'}
-                value={dish.amount}
-                onChange={(amount) => changeDish(at, { amount })}
-                error={refusalOf(`body.dishes.${at}.portions.${dish.kind === 'counted' ? 'count' : 'pct'}`)}
-                inputMode="numeric"
-              />
-              <Button
-                variant="plain"
-                aria-label={`Leave ${dish.name || 'this dish'} out`}
-                onClick={() => setDishes(dishes.filter((_, index) => index !== at))}
-              >
-                Leave out
-              </Button>
-            </div>
-          ))}
+          <div className="day-rows dish-rows">
+            {dishes.map((dish, at) => (
+              <div key={dish.id} className="day-row">
+                <SelectField
+                  label="Service"
+                  value={dish.serviceId}
+                  onChange={(serviceId) => changeDish(at, { serviceId })}
+                  options={services.map(({ id, name }) => ({ value: id, label: name }))}
+                />
+                <TextField
+                  label="Dish"
+                  value={dish.name}
+                  onChange={(name) => changeDish(at, { name })}
+                  error={refusalOf(`body.dishes.${at}.name`)}
+                />
+                <SelectField
+                  label="Made of"
+                  value={dish.of}
+                  onChange={(of) => changeDish(at, { of })}
+                  options={products}
+                  error={refusalOf(`body.dishes.${at}.outputKey`) ?? refusalOf(`body.dishes.${at}.itemId`)}
+                />
+                <SelectField
+                  label="Made by"
+                  value={dish.madeBy}
+                  onChange={(madeBy) => changeDish(at, { madeBy })}
+                  options={makings}
+                  error={refusalOf(`body.dishes.${at}.madeBy`)}
+                />
+                <TextField
+                  label={dish.madeBy === '' ? 'Portion, g' : 'Portion, g or ml'}
+                  value={dish.grams}
+                  onChange={(grams) => changeDish(at, { grams })}
+                  error={refusalOf(`body.dishes.${at}.gramsPerPortion`)}
+                  inputMode="decimal"
+                />
+                <TextField
+                  label="Pan loss, %"
+                  value={dish.lossPct}
+                  onChange={(lossPct) => changeDish(at, { lossPct })}
+                  error={refusalOf(`body.dishes.${at}.lossPct`)}
+                  inputMode="decimal"
+                />
+                <SelectField
+                  label="Portions"
+                  value={dish.kind}
+                  onChange={(kind) => changeDish(at, { kind: kind as Fields['dishes'][number]['kind'] })}
+                  options={[
+                    { value: 'of-guests', label: '% of guests' },
+                    { value: 'counted', label: 'counted' },
+                  ]}
+                />
+                <TextField
+                  label={dish.kind === 'counted' ? 'How many' : 'Take it, %'}
+                  value={dish.amount}
+                  onChange={(amount) => changeDish(at, { amount })}
+                  error={refusalOf(`body.dishes.${at}.portions.${dish.kind === 'counted' ? 'count' : 'pct'}`)}
+                  inputMode="numeric"
+                />
+                <LeaveOut name={dish.name || 'this dish'} onClick={() => setDishes(dishes.filter((_, index) => index !== at))} />
+              </div>
+            ))}
+          </div>
           <Button
             variant="plain"
+            className="add-row"
             disabled={services.length === 0 || products.length === 0}
             onClick={() =>
               setDishes([

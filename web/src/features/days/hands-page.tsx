@@ -165,10 +165,9 @@ function Hands({ day, people, items }: HandsProps) {
     { key: 'kind', label: 'Step', kind: 'select', options: stepKinds.map((value) => ({ value, label: stepNames[value] })) },
     { key: 'handsMinutes', label: 'Hands, minutes', kind: 'number' },
     { key: 'waitMinutes', label: 'Then waits, minutes', kind: 'number' },
-    { key: 'perRoom', label: 'Portions a tray', kind: 'number', hint: 'usually 35', isFor: ({ kind }) => kind === 'roast' },
-    { key: 'perRoom', label: 'Kg a litre', kind: 'number', hint: 'usually 0.45', isFor: ({ kind }) => kind === 'simmer' },
+    { key: 'perRoom', label: 'Portions a tray, or kg a litre', kind: 'number', isFor: ({ kind }) => kind === 'roast' || kind === 'simmer' },
     {
-      ...{ key: 'pullAtC', label: 'Take out at, °C', kind: 'number', hint: 'in the core' },
+      ...{ key: 'pullAtC', label: 'Take out at, °C in the core', kind: 'number' },
       isFor: ({ kind }) => kind === 'roast' || kind === 'simmer',
     },
   ]
@@ -236,29 +235,24 @@ function Hands({ day, people, items }: HandsProps) {
           </div>
           <h2>What comes when</h2>
           {wanted.length === 0 && <p className="field-hint">Write the day’s dishes first: what they need stands here then.</p>}
-          {form.watch('arrivals').map((row, at) => (
-            <div key={row.id} className="arrival">
-              <h3>{nameOfItem(row.id)}</h3>
-              <Rows
-                columns={[
-                  { key: 'daysBefore', label: 'Comes', kind: 'select', options: daysBeforeOptions },
-                  { key: 'at', label: 'At', kind: 'text' },
-                  { key: 'thawHours', label: 'Thaws, hours', kind: 'number', hint: '0 where fresh' },
-                  { key: 'orderDays', label: 'Ordered days ahead', kind: 'number' },
-                ]}
-                rows={[row]}
-                onChange={([changed]) =>
-                  set('arrivals')(form.getValues('arrivals').map((one) => (one.id === row.id && changed ? changed : one)))
-                }
-                refusalOf={(_, key) => refusalOf(`body.arrivals.${at}.${key}`)}
-                nameOf={() => ''}
-                addLabel=""
-                newRow={() => row}
-                isFixed
-              />
-            </div>
-          ))}
+          <Rows
+            columns={[
+              { key: 'name', label: 'What', kind: 'words' },
+              { key: 'daysBefore', label: 'Comes', kind: 'select', options: daysBeforeOptions },
+              { key: 'at', label: 'At', kind: 'text' },
+              { key: 'thawHours', label: 'Thaws, hours', kind: 'number' },
+              { key: 'orderDays', label: 'Ordered days ahead', kind: 'number' },
+            ]}
+            rows={form.watch('arrivals').map((row) => ({ ...row, name: nameOfItem(row.id) }))}
+            onChange={set('arrivals')}
+            refusalOf={(at, key) => refusalOf(`body.arrivals.${at}.${key}`)}
+            nameOf={(row) => nameOfItem(row.id)}
+            addLabel=""
+            newRow={() => ({ id: newId() }) as TypedRow}
+            isFixed
+          />
           <h2>How each dish is cooked</h2>
+          <p className="field-hint">A tray takes about 35 portions and a litre of pot 0.45 kg where nothing is written.</p>
           {day.body.dishes.length === 0 && <Empty title="No dish stands on this day yet." />}
           {day.body.dishes.map((dish, at) => (
             <div key={dish.id} className="arrival">

@@ -1,4 +1,6 @@
+import type { CSSProperties } from 'react'
 import Button from 'react-bootstrap/Button'
+import { Trash } from 'react-bootstrap-icons'
 import { CheckField, SelectField, TextField } from '../../ui/fields.tsx'
 
 /** A row as it is typed; several words of one field stand side by side with blanks between. */
@@ -7,9 +9,8 @@ export type TypedRow = { id: string } & Record<string, string>
 export interface Column {
   key: string
   label: string
-  kind: 'text' | 'number' | 'select' | 'checks'
+  kind: 'text' | 'number' | 'select' | 'checks' | 'words'
   options?: readonly { value: string; label: string }[]
-  hint?: string
   /** Whether the row has this field. */
   isFor?: (row: TypedRow) => boolean
 }
@@ -28,41 +29,49 @@ interface RowsProps {
 }
 
 /** A list of rows of like fields, to be added to and taken from. */
-export function Rows({ columns, rows, onChange, refusalOf, nameOf, addLabel, newRow, isFixed = false }: RowsProps) {
+export function Rows({ columns: all, rows, onChange, refusalOf, nameOf, addLabel, newRow, isFixed = false }: RowsProps) {
+  // a field that no row has takes no room
+  const columns = all.filter(({ isFor }) => !isFor || rows.some(isFor))
+  const width = columns.reduce((sum, { kind }) => sum + (kind === 'checks' ? 2 : 1), 0)
   const set = (at: number, key: string, value: string) =>
     onChange(rows.map((row, index) => (index === at ? ({ ...row, [key]: value } as TypedRow) : row)))
   return (
     <>
-      {rows.map((row, at) => (
-        <div key={row.id} className="day-row">
-          {columns
-            .filter(({ isFor }) => isFor?.(row) ?? true)
-            .map((column) => (
-              <RowField
-                key={column.key}
-                column={column}
-                value={row[column.key] ?? ''}
-                onChange={(value) => set(at, column.key, value)}
-                error={refusalOf(at, column.key)}
-              />
-            ))}
-          {!isFixed && (
-            <Button
-              variant="plain"
-              aria-label={`Leave ${nameOf(row)} out`}
-              onClick={() => onChange(rows.filter((_, index) => index !== at))}
-            >
-              Leave out
-            </Button>
-          )}
-        </div>
-      ))}
+      <div className="day-rows" style={{ '--columns': width } as CSSProperties}>
+        {rows.map((row, at) => (
+          <div key={row.id} className="day-row">
+            {columns.map((column) =>
+              (column.isFor?.(row) ?? true) ? (
+                <RowField
+                  key={column.key}
+                  column={column}
+                  value={row[column.key] ?? ''}
+                  onChange={(value) => set(at, column.key, value)}
+                  error={refusalOf(at, column.key)}
+                />
+              ) : (
+                <span key={column.key} className="no-field" />
+              ),
+            )}
+            {!isFixed && <LeaveOut name={nameOf(row)} onClick={() => onChange(rows.filter((_, index) => index !== at))} />}
+          </div>
+        ))}
+      </div>
       {!isFixed && (
         <Button variant="plain" className="add-row" onClick={() => onChange([...rows, newRow()])}>
           {addLabel}
         </Button>
       )}
     </>
+  )
+}
+
+/** Takes a row away. */
+export function LeaveOut({ name, onClick }: { name: string; onClick: () => void }) {
+  return (
+    <Button variant="plain" className="leave-out" aria-label={`Leave ${name} out`} title="Leave out" onClick={onClick}>
+      <Trash aria-hidden="true" />
+    </Button>
   )
 }
 
@@ -73,8 +82,9 @@ interface RowFieldProps {
   error: string | undefined
 }
 
-function RowField({ column: { kind, label, options = [], hint }, value, onChange, error }: RowFieldProps) {
+function RowField({ column: { kind, label, options = [] }, value, onChange, error }: RowFieldProps) {
   if (kind === 'select') return <SelectField label={label} value={value} onChange={onChange} options={options} error={error} />
+  if (kind === 'words') return <strong className="row-words">{value}</strong>
   if (kind === 'checks') {
     const chosen = value.split(' ').filter(Boolean)
     return (
@@ -91,14 +101,5 @@ function RowField({ column: { kind, label, options = [], hint }, value, onChange
       </fieldset>
     )
   }
-  return (
-    <TextField
-      label={label}
-      value={value}
-      onChange={onChange}
-      error={error}
-      hint={hint}
-      inputMode={kind === 'number' ? 'decimal' : 'text'}
-    />
-  )
+  return <TextField label={label} value={value} onChange={onChange} error={error} inputMode={kind === 'number' ? 'decimal' : 'text'} />
 }

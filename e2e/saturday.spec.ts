@@ -1,0 +1,154 @@
+import type { KitchenDay } from '@fleam/contract/day'
+import type { DaySchedule } from '@fleam/contract/day-schedule'
+import type { Browser, Page } from '@playwright/test'
+import { expect, receive, stepIn, storedRun, test } from './fleam.ts'
+
+const hour = 3_600_000
+const clock = (moment: Date) => moment.toISOString().slice(11, 16)
+const calendarDay = (moment: Date) => moment.toISOString().slice(0, 10)
+
+/** The demo's Saturday, put on tomorrow, so that its eve is today; everybody works round the clock, whatever the hour of the test. */
+async function putOnTomorrow(page: Page): Promise<KitchenDay> {
+  const { entries } = (await (await page.request.get('/api/v1/days')).json()) as { entries: KitchenDay[] }
+  const saturday = entries.find(({ name, body }) => name.startsWith('Saturday: carvery') && body.crew.length > 0)
+  if (!saturday) throw new Error('The demo has no Saturday.')
+  const { id, name, version, body } = saturday
+  const crew = body.crew.map((shift) => ({ ...shift, from: '00:00', to: '23:59' }))
+  const arrivals = body.arrivals.map((arrival) => ({ ...arrival, at: clock(new Date(Date.now() + hour / 12)) }))
+  const date = calendarDay(new Date(Date.now() + 24 * hour))
+  const answer = await page.request.put(`/api/v1/days/${id}`, {
+    data: { version, name, date, body: { ...body, crew, arrivals, held: {} } },
+  })
+  expect(answer.status()).toBe(200)
+  return answer.json()
+}
+
+const scheduleOf = async (page: Page, id: string): Promise<DaySchedule> => (await page.request.get(`/api/v1/days/${id}/schedule`)).json()
+
+/** Receives something at a bench of its own and cuts it: every output weighed, and the run closed. */
+async function cutAtBench(
+  browser: Browser,
+  baseURL: string | undefined,
+  who: string,
+  delivery: Parameters<typeof receive>[1],
+  shares: Record<string, string>,
+): Promise<void> {
+  const bench = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
+  await stepIn(bench, who)
+  await receive(bench, delivery)
+  const { id, tubs } = (await storedRun(bench)) as unknown as { id: string; tubs: { id: string; name: string }[] }
+  for (const [name, weight] of Object.entries(shares)) {
+    const tubId = tubs.find((tub) => tub.name === name)?.id
+    const line = { id: crypto.randomUUID(), tubId, weight, weighedAt: new Date().toISOString() }
+    expect([name, (await bench.request.post(`/api/v1/runs/${id}/weighings`, { data: line })).status()]).toEqual([name, 201])
+  }
+  await bench.goto(`/runs/${id}/finish`)
+  await expect(bench.getByRole('button', { name: 'Close the run' })).toBeVisible()
+  const where = bench.getByLabel('Where it went')
+  if (await where.isVisible()) await where.fill('a test')
+  await bench.getByRole('button', { name: 'Close the run' }).click()
+  await expect(bench.getByRole('heading', { name: 'Where the weight went' })).toBeVisible()
+  await bench.context().close()
+}
+
+test('the demo’s Saturday is planned, ordered, received, cut on two benches with a late delivery, planned again and served', async ({
+  page,
+  browser,
+  fleam,
+  baseURL,
+}) => {
+  test.setTimeout(240_000)
+  await fleam.supplier.behave({ isOnline: true, shortShare: 0, daysOn: 0 })
+  await stepIn(page, 'Maren Holt')
+  const { id } = await putOnTomorrow(page)
+
+  // planned, and ordered from every supplier that takes orders by wire
+  await page.goto(`/days/${id}`)
+  await expect(page.getByText('The day costs')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByRole('row', { name: /^Turkey, whole, oven-ready, Greywether Poultry/ })).toBeVisible()
+  const order = page.locator('.order').filter({ hasText: 'Tidewater Meats' })
+  await order.getByRole('button', { name: 'Write this order' }).click()
+  await order.getByRole('button', { name: 'Send it' }).click()
+  await order.getByRole('link', { name: 'Receive it' }).click()
+  await page.getByRole('button', { name: 'Put its boxes on the list' }).click()
+  await page.getByRole('button', { name: /^Put \d+ box(es)? on the books/ }).click()
+  await expect(page.getByText(/box(es)? on the books\./).first()).toBeVisible()
+
+  // scheduled: everything in time, by person and by place; a job is held and the rest goes round it
+  await page.goto(`/days/${id}/schedule`)
+  await page.getByRole('button', { name: 'Plan when it starts' }).click()
+  await expect(page.getByText('Everything is ready in time.')).toBeVisible({ timeout: 30_000 })
+  await page.getByText('By place', { exact: true }).click()
+  await expect(page.getByText('Bench by the window')).toBeVisible()
+  await page.getByText('By person', { exact: true }).click()
+  const cut = page.getByRole('button', { name: /^Cut Turkey, / }).first()
+  await cut.click()
+  const panel = page.getByRole('dialog')
+  await panel.getByLabel('Who does it').selectOption({ label: 'Tobias Quill' })
+  await panel.getByRole('button', { name: 'Hold it there' }).click()
+  await expect(page.getByRole('button', { name: /^Cut Turkey, .*held/ })).toBeVisible({ timeout: 30_000 })
+  const held = (await scheduleOf(page, id)).jobs.filter(({ isHeld }) => isHeld)
+  expect(held.map(({ name }) => name)).toEqual(['Cut Turkey'])
+
+  // the loins and the chickens are cut on two benches; the prep list knows it from what was weighed
+  await Promise.all([
+    cutAtBench(
+      browser,
+      baseURL,
+      'Ines Calloway',
+      { item: 'Beef tenderloin, peeled, side muscle on', billed: '15.4 kg', received: '15.4 kg', pieces: '5' },
+      {
+        'Centre steaks': '5.9 kg',
+        'Head roast': '3 kg',
+        'Tournedos and tips': '1.7 kg',
+        'Side muscle': '1.1 kg',
+        'Silverskin, sinew': '2.6 kg',
+      },
+    ),
+    cutAtBench(
+      browser,
+      baseURL,
+      'Jory Penhale',
+      { item: 'Chicken, whole, case of five', sheet: 'Chicken, supremes and legs', billed: '10 kg', received: '10 kg', pieces: '5' },
+      { Supremes: '2.6 kg', 'Legs with oyster': '3.1 kg', Carcass: '3.2 kg', 'Wing, two joints': '0.5 kg', Fat: '0.5 kg' },
+    ),
+  ])
+  await page.goto('/')
+  const list = page.locator('section').filter({ has: page.getByRole('heading', { name: /^To do for Saturday: carvery/ }) })
+  await expect(list).toBeVisible()
+  const known = (await scheduleOf(page, id)).jobs.filter(({ kind, state }) => kind === 'cut' && state === 'done')
+  expect(new Set(known.map(({ name, by }) => `${name} ${by}`))).toEqual(new Set(['Cut Beef tenderloin null', 'Cut Chicken null']))
+
+  // the birds come two hours late: it is said, and the rest is planned again from now
+  await page.goto(`/days/${id}/hands`)
+  const late = new Date(Date.now() + 2 * hour)
+  const arrival = page.locator('.day-row').filter({ hasText: 'Turkey, whole, oven-ready' })
+  await arrival.getByLabel('At', { exact: true }).fill(clock(late))
+  if (calendarDay(late) !== calendarDay(new Date())) await arrival.getByLabel('Comes').selectOption({ label: 'the day itself' })
+  await page.getByRole('button', { name: 'Keep who and where' }).click()
+  await expect(page.getByRole('button', { name: 'Kept', exact: true })).toBeVisible()
+  await page.goto(`/days/${id}/schedule`)
+  await expect(page.getByText('The day was changed since this was planned')).toBeVisible()
+  await page.getByRole('button', { name: 'Plan the rest from now' }).click()
+  await expect(page.getByText('The day was changed since this was planned')).toBeHidden({ timeout: 30_000 })
+  const again = await scheduleOf(page, id)
+  const receiving = again.jobs.find(({ name }) => name === 'Receive Turkey')
+  const birds = again.jobs.filter(({ name, state }) => name === 'Cut Turkey' && state === 'open')
+  expect(birds.length).toBeGreaterThan(0)
+  for (const { from } of birds.filter(({ isHeld }) => !isHeld))
+    expect(from).toBeGreaterThanOrEqual(receiving?.until ?? Number.POSITIVE_INFINITY)
+
+  // served: one thing by hand on the Board, the rest ticked as it is done
+  await page.goto('/')
+  await list
+    .getByRole('button', { name: /^Done: / })
+    .first()
+    .click()
+  await expect(page.getByText(/: done\./).first()).toBeVisible()
+  for (const { id: job } of (await scheduleOf(page, id)).jobs.filter(({ state }) => state !== 'done')) {
+    const data = { id: crypto.randomUUID(), job, state: 'done', at: new Date().toISOString() }
+    expect((await page.request.post(`/api/v1/days/${id}/ticks`, { data })).status()).toBe(200)
+  }
+  await page.reload()
+  await expect(list.getByText('Everything is done.')).toBeVisible()
+})
