@@ -1,7 +1,7 @@
 import { measureDrawFrames, measureDraws, measureParts } from './compare.ts'
 import { measureContenders } from './contenders.ts'
 import { measureCore, measureLiveFigures } from './core.ts'
-import { measureDay } from './day.ts'
+import { measureDay, measurePlanFrames } from './day.ts'
 import { measureLive } from './live.ts'
 import { measureLog, measureManyRuns } from './log.ts'
 import { type Measured, printTable } from './measure.ts'
@@ -32,6 +32,7 @@ try {
   rows.push(...(await measureScale(server)))
   rows.push(...(await measurePlanPage(server)))
   rows.push(...(await measureDrawFrames(server)))
+  rows.push(...(await measurePlanFrames(server)))
   rows.push(...(await measureParts(server)))
   rows.push(...(await measureManyRuns(server)))
   rows.push(...(await measureTrace(server)))

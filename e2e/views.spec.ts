@@ -13,7 +13,7 @@ for (const { size, colorScheme } of views) {
   test(`nothing bars anyone's way at ${size.width} × ${size.height}, ${colorScheme}, and no page is wider than the screen`, async ({
     page,
   }) => {
-    test.setTimeout(240_000)
+    test.setTimeout(360_000)
     await page.setViewportSize(size)
     await page.emulateMedia({ colorScheme })
     const look = async (what: string) => {
@@ -109,5 +109,17 @@ for (const { size, colorScheme } of views) {
       .click()
     await expect(page.getByText('The day costs')).toBeVisible({ timeout: 20_000 })
     await look('a day')
+    await page.getByRole('link', { name: 'Who and where' }).click()
+    await expect(page.getByRole('heading', { name: 'How each dish is cooked' })).toBeVisible()
+    await look('who and where')
+    await page.getByRole('link', { name: 'When it starts' }).click()
+    const plan = page.getByRole('button', { name: 'Plan when it starts' })
+    await expect(plan.or(page.getByText('By place'))).toBeVisible()
+    if (await plan.isVisible()) await plan.click()
+    await page.getByText('By place').click({ timeout: 30_000 })
+    await look('when it starts')
+    await page.getByRole('link', { name: 'Sheets', exact: true }).click()
+    await expect(page.getByRole('link', { name: /^Calendar file of / }).first()).toBeVisible()
+    await look('sheets')
   })
 }

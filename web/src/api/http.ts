@@ -28,14 +28,18 @@ export function mayRecover(error: unknown): boolean {
   return error instanceof ProblemFailure && (error.problem.status >= 500 || error.problem.status === 429)
 }
 
-/** @param giveUpMs how long the answer is waited for */
+/**
+ * @param giveUpMs how long the answer is waited for
+ * @param stop ends the wait, and the server's work with it
+ */
 export async function send<Answer>(
   method: 'GET' | 'POST' | 'PUT' | 'DELETE',
   path: string,
   body?: unknown,
   giveUpMs = 15_000,
+  stop?: AbortSignal,
 ): Promise<Answer> {
-  const response = await reach(path, giveUpMs, {
+  const response = await reach(path, giveUpMs, stop, {
     method,
     ...(body === undefined ? {} : toBody(body)),
   })
@@ -106,10 +110,11 @@ export async function getAll<Entry>(path: string): Promise<Entry[]> {
   return all
 }
 
-async function reach(path: string, giveUpMs: number, init: RequestInit): Promise<Response> {
+async function reach(path: string, giveUpMs: number, stop: AbortSignal | undefined, init: RequestInit): Promise<Response> {
   const giveUp = AbortSignal.timeout(giveUpMs)
+  const signal = stop ? AbortSignal.any([giveUp, stop]) : giveUp
   try {
-    return await fetch(`/api/v1${path}`, { ...init, signal: giveUp, credentials: 'same-origin' })
+    return await fetch(`/api/v1${path}`, { ...init, signal, credentials: 'same-origin' })
   } catch {
     throw new Unreachable()
   }

@@ -204,7 +204,10 @@ async function readDay({ records, kitchen }: Pick<Actor, 'records' | 'kitchen'>,
         )
         const byproduct = output.role === 'byproduct'
         return [
-          [product, byproduct && sheet ? sheet.body.name : settings.walkIn.keeping.kinds[kind].frozenDays > 0 ? 'freezer' : 'use at once'],
+          [
+            product,
+            byproduct && sheet ? sheet.body.name : settings.walkIn.keeping.kinds[kind].frozenDays > 0 ? 'the freezer' : 'the first service',
+          ],
         ]
       }),
     )

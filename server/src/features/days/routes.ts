@@ -16,6 +16,8 @@ const mostPlanMs = 20_000
 
 /** Days planned as a whole: who eats, what, what to buy for it and how to cut it. */
 export const dayRoutes: Routes = (app, { db, heavyWork }) => {
+  /** How far the plans are that are being made, by kitchen and day. */
+  const underWay = new Map<string, number>()
   app.get(
     '/api/v1/days',
     { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(kitchenDay) }) } } },
@@ -67,8 +69,29 @@ export const dayRoutes: Routes = (app, { db, heavyWork }) => {
     async (request, reply) => {
       const by = signedIn(request)
       const day = found(await findDay(by.records, request.params.id))
-      const work = { ...workFor(request, reply), limitMs: mostPlanMs }
-      return planDay(by, day, (input) => heavyWork.run('planBuying', input, work))
+      const key = `${by.kitchen.id} ${day.id}`
+      let solved = 0
+      // the plan itself is the half of it; what is told beside it takes a few plans more
+      const onProgress = (done: number) => underWay.set(key, 1 - 0.5 ** (solved + done))
+      const work = { ...workFor(request, reply), limitMs: mostPlanMs, onProgress }
+      try {
+        return await planDay(by, day, async (input) => {
+          const plan = await heavyWork.run('planBuying', input, work)
+          solved += 1
+          return plan
+        })
+      } finally {
+        underWay.delete(key)
+      }
+    },
+  )
+  app.get(
+    '/api/v1/days/:id/planning',
+    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: z.object({ done: z.number() }) } } },
+    async (request) => {
+      const by = signedIn(request)
+      const { id } = found(await findDay(by.records, request.params.id))
+      return { done: underWay.get(`${by.kitchen.id} ${id}`) ?? 0 }
     },
   )
   app.post(

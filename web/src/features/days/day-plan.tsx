@@ -1,13 +1,13 @@
 import type { KitchenDay, PlannedDay } from '@fleam/contract/day'
-import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense } from 'react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { lazy, memo, Suspense, useDeferredValue, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import Spinner from 'react-bootstrap/Spinner'
+import ProgressBar from 'react-bootstrap/ProgressBar'
 import Table from 'react-bootstrap/Table'
-import { send } from '../../api/http.ts'
+import { get, send } from '../../api/http.ts'
 import { counted } from '../../ui/counted.ts'
-import { Caution, Failed, Warning, Word } from '../../ui/notes.tsx'
+import { Caution, Empty, Failed, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { DayOrders } from '../orders/day-orders.tsx'
 
@@ -34,13 +34,18 @@ const planMs = 60_000
 /** What to buy, how to cut it, and what it costs; planned anew whenever the day was kept. */
 export function DayPlan({ day, isChanged, held, onHold, limits, onLimit, onKeep }: DayPlanProps) {
   const hasDishes = day.body.dishes.length > 0
+  const queryClient = useQueryClient()
+  const queryKey = ['day-plan', day.id, day.version]
+  const [isStopped, setIsStopped] = useState(false)
   const { data, error, isFetching, refetch } = useQuery({
-    queryKey: ['day-plan', day.id, day.version],
-    queryFn: ({ signal: _left }) => send<PlannedDay>('POST', `/days/${day.id}/plan`, {}, planMs),
-    enabled: hasDishes,
+    queryKey,
+    queryFn: ({ signal }) => send<PlannedDay>('POST', `/days/${day.id}/plan`, {}, planMs, signal),
+    enabled: hasDishes && !isStopped,
     staleTime: 60_000,
     retry: false,
   })
+  // a new plan is drawn beside what else the page does
+  const shown = useDeferredValue(data)
   if (!hasDishes) return null
   return (
     <section className="sheet stack" aria-live="polite">
@@ -60,9 +65,20 @@ export function DayPlan({ day, isChanged, held, onHold, limits, onLimit, onKeep 
         </span>
       </header>
       {isFetching && (
-        <div className="loading" role="status">
-          <Spinner animation="border" size="sm" aria-hidden="true" /> Planning: which animals, from whom, which way each is cut …
-        </div>
+        <Planning
+          dayId={day.id}
+          onStop={() => {
+            setIsStopped(true)
+            void queryClient.cancelQueries({ queryKey })
+          }}
+        />
+      )}
+      {isStopped && !isFetching && (
+        <Empty title="Planning was stopped.">
+          <Button variant="plain" onClick={() => setIsStopped(false)}>
+            Plan it
+          </Button>
+        </Empty>
       )}
       {error && !isFetching && <Failed error={error} retry={refetch} />}
       {isChanged && data && (
@@ -73,8 +89,29 @@ export function DayPlan({ day, isChanged, held, onHold, limits, onLimit, onKeep 
           </Button>
         </Warning>
       )}
-      {data && <Planned day={day} planned={data} servicePct={day.body.servicePct} {...{ held, onHold, limits, onLimit }} />}
+      {shown && <Planned day={day} planned={shown} servicePct={day.body.servicePct} {...{ held, onHold, limits, onLimit }} />}
     </section>
+  )
+}
+
+/** How far the plan is, and a way to stop it. */
+function Planning({ dayId, onStop }: { dayId: string; onStop: () => void }) {
+  const { data } = useQuery({
+    queryKey: ['day-planning', dayId],
+    queryFn: () => get<{ done: number }>(`/days/${dayId}/planning`),
+    refetchInterval: 400,
+    retry: false,
+    gcTime: 0,
+  })
+  const percent = Math.round((data?.done ?? 0) * 100)
+  return (
+    <div className="planning" role="status">
+      <p>Planning: which animals, from whom, which way each is cut …</p>
+      <ProgressBar now={percent} aria-label="How far the plan is" />
+      <Button variant="plain" onClick={onStop}>
+        Stop planning
+      </Button>
+    </div>
   )
 }
 
@@ -83,7 +120,8 @@ type PlannedProps = { day: KitchenDay; planned: PlannedDay; servicePct: number }
   'held' | 'onHold' | 'limits' | 'onLimit'
 >
 
-function Planned({ day, planned, servicePct, held, onHold, limits, onLimit }: PlannedProps) {
+/** It is large: drawn again only where something of it changed. */
+const Planned = memo(function Planned({ day, planned, servicePct, held, onHold, limits, onLimit }: PlannedProps) {
   const { money, grams } = useUnits()
   const { plan, names, itemOf, flow, troubles, nextBest, hourSaves, safetyCosts, binds, leftTo } = planned
   const weight = (value: number) => grams(Math.round(value))
@@ -225,7 +263,7 @@ function Planned({ day, planned, servicePct, held, onHold, limits, onLimit }: Pl
         <DayFlow planned={planned} />
       </Suspense>
       <div className="table-scroll">
-        <Table className="figures">
+        <Table className="figures flow-table">
           <thead>
             <tr>
               <th scope="col">Product</th>
@@ -277,7 +315,7 @@ function Planned({ day, planned, servicePct, held, onHold, limits, onLimit }: Pl
       </Caution>
     </>
   )
-}
+})
 
 function sourceText(names: PlannedDay['names'], kind: PlannedDay['flow'][number]['from'][number]['kind'], id: string): string {
   if (kind === 'way') return names.way[id]?.toLowerCase() ?? ''
