@@ -7,6 +7,13 @@ const hour = 3_600_000
 const clock = (moment: Date) => moment.toISOString().slice(11, 16)
 const calendarDay = (moment: Date) => moment.toISOString().slice(0, 10)
 
+/** What is cut which way, whatever other tests left in the walk-in. */
+const cuts = [
+  { dish: 'Steak, marrow', sheet: 'Beef tenderloin, traditional', items: 5 },
+  { dish: 'Supreme, cider sauce', sheet: 'Chicken, supremes and legs', items: 5 },
+  { dish: 'Roast turkey breast', sheet: 'Turkey, parts', items: 12 },
+]
+
 /** The demo's Saturday, put on tomorrow, so that its eve is today; everybody works round the clock, whatever the hour of the test. */
 async function putOnTomorrow(page: Page): Promise<KitchenDay> {
   const { entries } = (await (await page.request.get('/api/v1/days')).json()) as { entries: KitchenDay[] }
@@ -15,10 +22,20 @@ async function putOnTomorrow(page: Page): Promise<KitchenDay> {
   const { id, name, version, body } = saturday
   const crew = body.crew.map((shift) => ({ ...shift, from: '00:00', to: '23:59' }))
   const arrivals = body.arrivals.map((arrival) => ({ ...arrival, at: clock(new Date(Date.now() + hour / 12)) }))
+  const sheets = (await (await page.request.get('/api/v1/cut-sheets?limit=200')).json()) as {
+    entries: { id: string; body: { name: string } }[]
+  }
+  const way = Object.fromEntries(
+    cuts.map(({ dish, sheet, items }) => {
+      const itemId = body.dishes.find((one) => one.name === dish)?.itemId
+      const sheetId = sheets.entries.find((one) => one.body.name === sheet)?.id
+      if (!itemId || !sheetId) throw new Error(`The demo has no “${dish}” by “${sheet}”.`)
+      return [`${itemId}:${sheetId}`, items]
+    }),
+  )
   const date = calendarDay(new Date(Date.now() + 24 * hour))
-  const answer = await page.request.put(`/api/v1/days/${id}`, {
-    data: { version, name, date, body: { ...body, crew, arrivals, held: {} } },
-  })
+  const data = { version, name, date, body: { ...body, crew, arrivals, held: { way, offer: {}, readyCut: {} } } }
+  const answer = await page.request.put(`/api/v1/days/${id}`, { data })
   expect(answer.status()).toBe(200)
   return answer.json()
 }

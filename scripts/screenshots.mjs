@@ -156,8 +156,6 @@ async function takePictures(page) {
   await page.getByRole('link', { name: /Chicken, supremes/ }).click()
   await page.getByText('Step by step').waitFor()
   await take('cut-sheet')
-  await page.goto('/kitchen/prices')
-  await take('prices')
   await page.goto('/walk-in')
   await page.locator('.lots a').first().waitFor()
   await take('walk-in')

@@ -185,8 +185,17 @@ export const dayDish = z.object({
   name: line(80),
   /** Of a hundred guests so many take it, or so many are counted. */
   portions: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('of-guests'), pct: z.number().min(0).max(300) }),
-    z.object({ kind: z.literal('counted'), count: z.int().min(0).max(20_000) }),
+    z.object({
+      kind: z.literal('of-guests'),
+      pct: z.number('Type a percentage.').min(0, 'A percentage is 0 or more.').max(300, 'At most three portions a guest.'),
+    }),
+    z.object({
+      kind: z.literal('counted'),
+      count: z
+        .int('Count whole portions.')
+        .min(0, 'Portions are 0 or more.')
+        .max(20_000, 'That is over 20,000 portions: check the number.'),
+    }),
   ]),
   /** What it is of: an output of something bought whole. */
   itemId: id,
@@ -282,6 +291,8 @@ export const plannedDay = z.object({
       z.object({ limit: z.literal('held') }),
     ]),
   ),
+  /** What is nearest to hand where a product is short: packs of something ready-cut. */
+  nearest: z.record(z.string(), z.object({ readyCut: z.string(), packs: z.int() })),
   /** Where what is left over goes. */
   leftTo: z.record(z.string(), z.string()),
   /** What each demand's safety costs. */

@@ -27,7 +27,7 @@ const functions: Documented[] = files.flatMap((file) =>
 /** Functions of a whole run, case, sheet or plan: an example of one line cannot hold one. Each has tests of its own. */
 const ofWholeThings = new Set([
   ...['buildModel', 'readValues', 'reckon', 'buyingPlan', 'drawDay', 'askOfDay', 'flowOf', 'ordersOf', 'schedule', 'modelBuilder'],
-  ...['workOf', 'jobsOfDay', 'whyLate', 'tubsOf', 'readCounts', 'withCounts'],
+  ...['workOf', 'nearestOf', 'jobsOfDay', 'whyLate', 'tubsOf', 'readCounts', 'withCounts'],
   'drawGroupMeans',
   'whichContender',
   'makeOrBuy',

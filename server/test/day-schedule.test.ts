@@ -116,6 +116,22 @@ test('the bench ticks what it has received and cut', async () => {
   expect(jobOf(schedule, 'receive')).toMatchObject({ state: 'done', by: null })
 })
 
+test('what waits is done when its time is over, and a rest begins when what it rests from is done', async () => {
+  const request = dinner()
+  const [dish] = request.body.dishes as unknown as { steps: object[] }[]
+  const step = { kind: 'roast', handsMinutes: 5, waitMinutes: 10, perRoom: null, pullAtC: 52 }
+  const steps = [step, { ...step, kind: 'rest', handsMinutes: 0, waitMinutes: 600, pullAtC: null }]
+  const day = await kept({ ...request, body: { ...request.body, dishes: [{ ...dish, steps }] } } as typeof request)
+  const schedule = as<DaySchedule>(await planIt(day.id))
+  const said = (minutes: number) => ({
+    ...{ id: randomUUID(), job: jobOf(schedule, 'roast').id, state: 'started', at: new Date(Date.now() - minutes * 60_000).toISOString() },
+  })
+  const soon = as<DaySchedule>(await kitchen.cook.ask('POST', `/days/${day.id}/ticks`, said(6)))
+  expect([jobOf(soon, 'roast').state, jobOf(soon, 'rest').state]).toEqual(['started', 'open'])
+  const over = as<DaySchedule>(await kitchen.cook.ask('POST', `/days/${day.id}/ticks`, said(17)))
+  expect([jobOf(over, 'roast').state, jobOf(over, 'rest').state]).toEqual(['done', 'started'])
+})
+
 test('a held job stays, and from now on what is done stays as it was and nothing starts before this minute', async () => {
   const day = await kept(dinner())
   const first = as<DaySchedule>(await planIt(day.id))

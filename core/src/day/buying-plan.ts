@@ -300,7 +300,28 @@ function refuseNonsense({ items, products, demands, followOns = [], readyCut = [
     if (missing) refuse(`followOns.${index}`, `“${id}” names “${missing.product}”, which is no product of the day.`)
     if (uses.some(({ product }) => product === gives.product)) refuse(`followOns.${index}`, `“${id}” needs what it gives.`)
   }
+  refuseCircle(followOns, refuse)
   for (const [index, { product }] of readyCut.entries())
     if (!known.has(product)) refuse(`readyCut.${index}.product`, `There is no product “${product}”.`)
   if (labour.minutesAvailable === 0 && !labour.overtime) refuse('labour.minutesAvailable', 'Nobody has a minute: say who works.')
+}
+
+/** Refuses follow-ons that, by way of others, need what they give: such a day could feed itself. */
+function refuseCircle(followOns: readonly PlanFollowOn[], refuse: (field: string, message: string) => never): void {
+  const open = new Set<string>()
+  const done = new Set<string>()
+  const visit = (product: string): void => {
+    if (done.has(product)) return
+    open.add(product)
+    for (const [index, { id, uses, gives }] of followOns.entries()) {
+      if (gives.product !== product) continue
+      for (const use of uses) {
+        if (open.has(use.product)) refuse(`followOns.${index}`, `“${id}” needs what it gives, by way of others.`)
+        visit(use.product)
+      }
+    }
+    open.delete(product)
+    done.add(product)
+  }
+  for (const { gives } of followOns) visit(gives.product)
 }

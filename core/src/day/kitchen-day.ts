@@ -179,7 +179,7 @@ export function askOfDay(
         if (!ready || !asked.has(product)) return []
         const id = `${ready.id}>${product}`
         names.readyCut[id] = ready.name
-        return [{ id, product, ...packOf(ready) }]
+        return [{ id, product, ...packOf(ready), ...leastOf(day.limits[id]) }]
       }),
     ),
   )
@@ -219,6 +219,8 @@ function packOfOffer(price: Price, { pack, least, most }: OfferLimit = {}): { pa
     ...(most === undefined ? {} : { most }),
   }
 }
+
+const leastOf = ({ least }: OfferLimit = {}) => (least === undefined ? {} : { least })
 
 /** What is made of something that was cut, as the plan knows it.
  * @example madeOf('stock', 'bird:carcass:Carcass') // 'stock>bird:carcass:Carcass'
@@ -389,6 +391,17 @@ export function workOf(
     use ? [{ product: gives.product, of: use.product, perGram: gives.grams / use.grams }] : [],
   )
   return { cuts, ready: [...onHand, ...bought], made }
+}
+
+/** What is nearest to hand where each demand falls short: packs of what costs least of its weight ready-cut. */
+export function nearestOf({ readyCut = [] }: BuyingPlanInput, { met }: BuyingPlan): Record<string, { readyCut: string; packs: number }> {
+  return Object.fromEntries(
+    met.flatMap(({ product, shortGrams }) => {
+      const packs = readyCut.filter((pack) => pack.product === product && pack.packGrams > 0)
+      const [pack] = packs.sort((a, b) => a.pricePerPack / a.packGrams - b.pricePerPack / b.packGrams)
+      return pack && shortGrams > 0.5 ? [[product, { readyCut: pack.id, packs: Math.ceil(shortGrams / pack.packGrams) }]] : []
+    }),
+  )
 }
 
 export interface PlannedOrder {

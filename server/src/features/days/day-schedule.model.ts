@@ -32,7 +32,14 @@ export interface KeptSchedule {
     | 'orderBy'
     | 'tubs'
     | 'troubles'
-  > & { jobs: (Omit<DaySchedule['jobs'][number], 'state' | 'by'> & { way: string | null; items: number })[] }
+  > & {
+    jobs: (Omit<DaySchedule['jobs'][number], 'state' | 'by'> & {
+      way: string | null
+      items: number
+      handsMinutes: number
+      waitMinutes?: number | undefined
+    })[]
+  }
 }
 
 /** The newest schedule of a day. */

@@ -4,7 +4,17 @@ import type { FollowOnSheetEntry } from '@fleam/contract/follow-ons'
 import type { Item, Quote } from '@fleam/contract/prices'
 import type { YieldBookEntry } from '@fleam/contract/yield-book'
 import type { BuyingPlan, BuyingPlanInput } from '@fleam/core/day/buying-plan'
-import { askOfDay, flowOf, type Making, ordersOf, productOf, type ReadyCutItem, type WholeItem, workOf } from '@fleam/core/day/kitchen-day'
+import {
+  askOfDay,
+  flowOf,
+  type Making,
+  nearestOf,
+  ordersOf,
+  productOf,
+  type ReadyCutItem,
+  type WholeItem,
+  workOf,
+} from '@fleam/core/day/kitchen-day'
 import { portionOutput } from '@fleam/core/runs/portion-output'
 import { keptKindOf } from '@fleam/core/walk-in/keeping'
 import { expectCut } from '@fleam/core/yield-book/expected-cut'
@@ -45,7 +55,21 @@ export async function planDay(by: Pick<Actor, 'records' | 'kitchen'>, day: Kitch
   const safetyCosts = await safetyCostsOf(input, plan, inTime)
   const nextBest = await nextBestOf(input, plan, inTime)
   const orders = ordersOf(plan, whole, ready, new Map(input.items.map(({ id, meanGrams }) => [id, meanGrams])))
-  return { plan, names, itemOf, flow, orders, nextBest, hourSaves, binds, moves, leftTo: leftTo(plan), safetyCosts, troubles }
+  return {
+    plan,
+    names,
+    itemOf,
+    flow,
+    orders,
+    nextBest,
+    hourSaves,
+    binds,
+    moves,
+    nearest: nearestOf(input, plan),
+    leftTo: leftTo(plan),
+    safetyCosts,
+    troubles,
+  }
 }
 
 /** What the plan of a day means for its benches. */

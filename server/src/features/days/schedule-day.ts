@@ -135,7 +135,7 @@ async function toSchedule({ records, timeZone }: { records: KitchenRecords; time
     ...{ dayId: row.dayId, name: day.name, date: day.date, plannedAt: at.toISOString(), by: found(person).name },
     ...shown,
     isStale: shown.dayVersion !== day.version,
-    jobs: jobs.map(({ way: _way, items: _items, ...job }) => {
+    jobs: jobs.map(({ way: _way, items: _items, handsMinutes: _hands, waitMinutes: _wait, ...job }) => {
       const { state, by } = done.get(job.id) ?? { state: 'open' as const, by: null }
       return { ...job, state, by }
     }),
@@ -216,21 +216,35 @@ function jobsShown(
   kept: KeptSchedule | undefined,
   done: ReadonlyMap<string, Done>,
 ): KeptSchedule['shown']['jobs'] {
-  return jobs.flatMap(({ id, kind, name, detail, due = null, pullAtC, board, after = [], itemId, way, items, heldAt, heldBy }) => {
-    const placed = answer.jobs.find((job) => job.id === id)
-    const before = kept?.shown.jobs.find((job) => job.id === id)
-    const at = placed ? { ...placed, who: placed.person } : before
-    if (!at) return []
-    const ended = done.get(id)
-    const end = ended?.state === 'done' && ended.at > at.from ? { handsUntil: Math.min(at.handsUntil, ended.at), until: ended.at } : {}
-    return [
-      {
-        ...{ id, kind, name, detail, who: at.who, place: at.place, from: at.from, handsUntil: at.handsUntil, until: at.until, ...end, due },
-        ...{ pullAtC, isRaw: board === 'raw poultry', isHeld: heldAt !== undefined || heldBy !== undefined, after: [...after], itemId },
-        ...{ way, items },
-      },
-    ]
-  })
+  return jobs.flatMap(
+    ({ id, kind, name, detail, due = null, pullAtC, board, after = [], itemId, way, items, heldAt, heldBy, handsMinutes, waitMinutes }) => {
+      const placed = answer.jobs.find((job) => job.id === id)
+      const before = kept?.shown.jobs.find((job) => job.id === id)
+      const at = placed ? { ...placed, who: placed.person } : before
+      if (!at) return []
+      const ended = done.get(id)
+      const end = ended?.state === 'done' && ended.at > at.from ? { handsUntil: Math.min(at.handsUntil, ended.at), until: ended.at } : {}
+      return [
+        {
+          ...{
+            id,
+            kind,
+            name,
+            detail,
+            who: at.who,
+            place: at.place,
+            from: at.from,
+            handsUntil: at.handsUntil,
+            until: at.until,
+            ...end,
+            due,
+          },
+          ...{ pullAtC, isRaw: board === 'raw poultry', isHeld: heldAt !== undefined || heldBy !== undefined, after: [...after], itemId },
+          ...{ way, items, handsMinutes, waitMinutes },
+        },
+      ]
+    },
+  )
 }
 
 /**
@@ -242,7 +256,7 @@ async function doneOf(
   timeZone: string,
   dayId: string,
   startsOn: string,
-  jobs: readonly { id: string; kind: string; way: string | null; itemId: string | null; items: number }[],
+  jobs: readonly JobToTick[],
 ): Promise<Map<string, Done>> {
   const since = startOfDay(startsOn, timeZone)
   const itemIds = [...new Set(jobs.flatMap(({ itemId }) => itemId ?? []))]
@@ -282,5 +296,30 @@ async function doneOf(
     if (state === 'open') known.delete(job)
     else known.set(job, { state, at: minuteOf(at), who: personId, by: person?.name ?? null })
   }
+  tickWaits(jobs, known, minuteOf(new Date()))
   return known
+}
+
+interface JobToTick {
+  id: string
+  kind: string
+  way: string | null
+  itemId: string | null
+  items: number
+  handsMinutes: number
+  waitMinutes?: number | undefined
+  after?: readonly string[] | undefined
+}
+
+/** What waits is done when its time is over, and what needs no hands begins when what it waits for is done. */
+function tickWaits(jobs: readonly JobToTick[], known: Map<string, Done>, now: number): void {
+  for (const { id, handsMinutes, waitMinutes = 0, after = [] } of jobs) {
+    if (waitMinutes === 0) continue
+    const before = after.map((other) => known.get(other))
+    if (!known.has(id) && handsMinutes === 0 && before.length > 0 && before.every((one) => one?.state === 'done'))
+      known.set(id, { state: 'started', at: Math.max(...before.map((one) => one?.at ?? 0)), who: null, by: null })
+    const begun = known.get(id)
+    const over = (begun?.at ?? 0) + handsMinutes + waitMinutes
+    if (begun?.state === 'started' && over <= now) known.set(id, { ...begun, state: 'done', at: over, by: null })
+  }
 }

@@ -139,7 +139,7 @@ const Planned = memo(function Planned({ day, planned, servicePct, held, onHold, 
           </ul>
           <Moves planned={planned} />
         </Warning>
-        <OfferLimits names={names.offer} limits={limits} onLimit={onLimit} isOpen />
+        <OfferLimits names={names} limits={limits} onLimit={onLimit} isOpen />
         {troubles.map((words) => (
           <Warning key={words}>{words}</Warning>
         ))}
@@ -218,7 +218,7 @@ const Planned = memo(function Planned({ day, planned, servicePct, held, onHold, 
           ))}
         </tbody>
       </Table>
-      <OfferLimits names={names.offer} limits={limits} onLimit={onLimit} />
+      <OfferLimits names={names} limits={limits} onLimit={onLimit} />
       <DayOrders day={day} planned={planned} />
       <h3>Cut</h3>
       <Table className="figures">
@@ -299,7 +299,12 @@ const Planned = memo(function Planned({ day, planned, servicePct, held, onHold, 
                     {met && needed > 0 && (
                       <>
                         <b>{percentText(met.probability * 100)}</b>
-                        {met.shortGrams > 0.5 && <small> else {weight(met.shortGrams)} short</small>}
+                        {met.shortGrams > 0.5 && (
+                          <small>
+                            {' '}
+                            else {weight(met.shortGrams)} short{nearestText(planned, product)}
+                          </small>
+                        )}
                       </>
                     )}
                   </td>
@@ -322,6 +327,11 @@ function sourceText(names: PlannedDay['names'], kind: PlannedDay['flow'][number]
   if (kind === 'readyCut') return names.readyCut[id] ?? ''
   if (kind === 'made') return `made as ${names.followOn[id]?.toLowerCase()}`
   return 'in the walk-in'
+}
+
+function nearestText({ nearest, names }: PlannedDay, product: string): string {
+  const near = nearest[product]
+  return near ? `: ${counted(near.packs, 'pack')} of ${names.readyCut[near.readyCut]?.toLowerCase()} is nearest` : ''
 }
 
 /** Which limit to move, and by how much. */
@@ -352,7 +362,7 @@ const limitFields = [
 ] as const
 
 interface OfferLimitsProps {
-  names: PlannedDay['names']['offer']
+  names: PlannedDay['names']
   limits: Limits
   onLimit: DayPlanProps['onLimit']
   isOpen?: boolean
@@ -376,22 +386,29 @@ function OfferLimits({ names, limits, onLimit, isOpen = false }: OfferLimitsProp
           </tr>
         </thead>
         <tbody>
-          {Object.entries(names).map(([offer, name]) => (
-            <tr key={offer}>
-              <th scope="row">{name}</th>
-              {limitFields.map(({ key, label }) => (
-                <CountCell
-                  key={key}
-                  label={`${name}, ${label.toLowerCase()}`}
-                  value={limits[offer]?.[key]}
-                  onChange={(count) => {
-                    const { [key]: _before, ...others } = limits[offer] ?? {}
-                    onLimit(offer, count === null ? others : { ...others, [key]: count })
-                  }}
-                />
-              ))}
-            </tr>
-          ))}
+          {[...Object.keys(names.offer), ...Object.keys(names.readyCut)].map((offer) => {
+            const name = names.offer[offer] ?? names.readyCut[offer] ?? ''
+            return (
+              <tr key={offer}>
+                <th scope="row">{name}</th>
+                {limitFields.map(({ key, label }) =>
+                  offer in names.readyCut && key !== 'least' ? (
+                    <td key={key} />
+                  ) : (
+                    <CountCell
+                      key={key}
+                      label={`${name}, ${label.toLowerCase()}`}
+                      value={limits[offer]?.[key]}
+                      onChange={(count) => {
+                        const { [key]: _before, ...others } = limits[offer] ?? {}
+                        onLimit(offer, count === null ? others : { ...others, [key]: count })
+                      }}
+                    />
+                  ),
+                )}
+              </tr>
+            )
+          })}
         </tbody>
       </Table>
     </details>
