@@ -48,6 +48,7 @@ for (const { size, colorScheme } of views) {
       '/receive',
       '/receive/paper',
       '/days',
+      '/practice/eye',
       '/log/claims',
       '/cut-sheets',
       '/log',

@@ -22,6 +22,7 @@ import { orderRoutes } from './features/orders/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
 import { pictureRoutes } from './features/pictures/routes.ts'
 import { planRoutes } from './features/plan/routes.ts'
+import { practiceRoutes } from './features/practice/routes.ts'
 import { openPriceWatch } from './features/prices/price-watch.ts'
 import { priceRoutes } from './features/prices/routes.ts'
 import type { Routes, Services } from './features/routes.ts'
@@ -64,6 +65,7 @@ const features: readonly Routes[] = [
   liveRoutes,
   scaleRoutes,
   dayRoutes,
+  practiceRoutes,
   orderRoutes,
   dishRoutes,
   planRoutes,

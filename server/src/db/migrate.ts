@@ -16,6 +16,7 @@ import { walkIn } from './migrations/012-walk-in.ts'
 import { printingAndSheets } from './migrations/013-printing-and-sheets.ts'
 import { theDoor } from './migrations/014-the-door.ts'
 import { theSchedule } from './migrations/015-the-schedule.ts'
+import { practice } from './migrations/016-practice.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -34,6 +35,7 @@ export const migrations: readonly SchemaStep[] = [
   printingAndSheets,
   theDoor,
   theSchedule,
+  practice,
 ]
 
 /**

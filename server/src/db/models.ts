@@ -15,6 +15,7 @@ import { defineOrders } from '../features/orders/order.model.ts'
 import { definePeople } from '../features/people/person.model.ts'
 import { definePictures } from '../features/pictures/picture.model.ts'
 import { defineMeasuredProfiles } from '../features/plan/measured-profile.model.ts'
+import { defineGuesses } from '../features/practice/guess.model.ts'
 import { defineFetchedLists } from '../features/prices/fetched-list.model.ts'
 import { defineItems } from '../features/prices/item.model.ts'
 import { defineQuotes } from '../features/prices/quote.model.ts'
@@ -83,6 +84,7 @@ export function defineModels(sequelize: Sequelize) {
     pictures: definePictures(sequelize),
     daySchedules: defineDaySchedules(sequelize),
     dayTicks: defineDayTicks(sequelize),
+    guesses: defineGuesses(sequelize),
     repeats: defineRepeats(sequelize),
     leases: defineLeases(sequelize),
     migrations: defineMigrations(sequelize),

@@ -12,6 +12,7 @@ import { addTests } from '../features/yield-book/totals.ts'
 import { found } from '../http/changes.ts'
 import { fillDoor } from './door.ts'
 import { demoPeople } from './people.ts'
+import { practiseByEye } from './practice.ts'
 import { demoItems, demoSuppliers, demoWays } from './prices.ts'
 import { makeDemoRuns } from './runs.ts'
 import { planSaturday } from './saturday.ts'
@@ -45,6 +46,7 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
       await fillWalkIn(records, today, { name, settings })
       await fillDoor(records)
       await planSaturday(records, today)
+      await practiseByEye(records, today)
     })
   })
 }

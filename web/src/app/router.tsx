@@ -54,6 +54,7 @@ export const openRouter = () =>
                   ...named('Change a cut sheet'),
                   lazy: page(() => import('../features/cut-sheets/sheet-editor-page.tsx')),
                 },
+                { path: 'practice/eye', ...named('By eye'), lazy: page(() => import('../features/practice/eye-page.tsx')) },
                 { path: 'plan', ...named('Plan'), lazy: page(() => import('../features/plan/plan-page.tsx')) },
                 {
                   path: 'plan/fillet',
