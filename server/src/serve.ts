@@ -58,7 +58,9 @@ function logTo(level: string): FastifyServerOptions['logger'] {
     code: parent?.code,
     stack: stack ?? '',
   })
-  return { level, serializers: { err: err as never } }
+  // whoever reads the log is not to read calendars with it
+  const req = ({ method, url }: { method: string; url: string }) => ({ method, url: url.replace(/^(\/api\/v1\/calendars\/)[^/]+/, '$1…') })
+  return { level, serializers: { err: err as never, req: req as never } }
 }
 
 async function prepareDatabase(databaseUrl: string, withDemo: boolean): Promise<void> {

@@ -122,7 +122,7 @@ export interface PlanOptions {
   onProgress?: ((done: number) => void) | undefined
 }
 
-const usualSeconds = 9.5
+const usualSeconds = 9
 const usualGap = 0.01
 /** Small days are solved to the end: a hundredth of one is a decision. */
 const smallModel = 60
