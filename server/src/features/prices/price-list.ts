@@ -90,6 +90,8 @@ export async function importPriceList(by: Actor, read: ReadCsv, asked: ImportAsk
     await tx.suppliers.update({ priceList: keep }, { id: supplier.id })
     // one that was fetched is read in under its own id
     await tx.fetchedLists.update({ state: 'taken' }, { id: asked.id, supplierId: supplier.id })
+    // one that came meanwhile and says the same is taken with it
+    await tx.fetchedLists.update({ state: 'taken' }, { supplierId: supplier.id, state: 'waiting', text: asked.text })
     const after = { quotes: report.changes, quotedOn: asked.quotedOn }
     await recordChange(tx, by, {
       subject: 'supplier',
