@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os'
 import type { MessagePort } from 'node:worker_threads'
 import { InputError } from '@fleam/core/input-error'
 import type * as Jobs from './heavy-work-jobs.ts'
@@ -19,6 +20,9 @@ import {
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
 import { ailmentProblem, ProblemError } from './http/problems.ts'
+
+// On Linux this is the thread's own priority: what computes stands back for the thread that answers everybody.
+setPriority(constants.priority.PRIORITY_LOW)
 
 const jobs: typeof Jobs = {
   bestMix,
