@@ -99,8 +99,12 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   await expect(page.getByText('Bench by the window')).toBeVisible()
   await page.getByText('By person', { exact: true }).click()
   const cut = page.getByRole('button', { name: /^Cut Turkey, / }).first()
-  await cut.click()
   const panel = page.getByRole('dialog')
+  // the lanes are drawn anew where a press meets a new answer
+  await expect(async () => {
+    await cut.click({ timeout: 2000 })
+    await expect(panel).toBeVisible({ timeout: 2000 })
+  }).toPass()
   await panel.getByLabel('Who does it').selectOption({ label: 'Tobias Quill' })
   await panel.getByRole('button', { name: 'Hold it there' }).click()
   await expect(page.getByRole('button', { name: /^Cut Turkey, .*held/ })).toBeVisible({ timeout: 30_000 })
