@@ -98,7 +98,7 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   await page.getByText('By place', { exact: true }).click()
   await expect(page.getByText('Bench by the window')).toBeVisible()
   await page.getByText('By person', { exact: true }).click()
-  const cut = page.getByRole('button', { name: /^Cut Turkey, / }).first()
+  const cut = page.getByRole('button', { name: /^Cut Turkey, .*\d\d:\d\d$/ }).first()
   const panel = page.getByRole('dialog')
   // the lanes are drawn anew where a press meets a new answer
   await expect(async () => {
@@ -138,7 +138,7 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   const list = page.locator('section').filter({ has: page.getByRole('heading', { name: /^To do for Saturday: carvery/ }) })
   await expect(list).toBeVisible()
   const known = (await scheduleOf(page, id)).jobs.filter(({ kind, state }) => kind === 'cut' && state === 'done')
-  expect(new Set(known.map(({ name, by }) => `${name} ${by}`))).toEqual(new Set(['Cut Beef tenderloin null', 'Cut Chicken null']))
+  expect(known.map(({ name, by }) => `${name} ${by}`)).toEqual(expect.arrayContaining(['Cut Beef tenderloin null', 'Cut Chicken null']))
 
   // the birds come two hours late: it is said, and the rest is planned again from now
   await page.goto(`/days/${id}/hands`)
@@ -154,10 +154,11 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   await expect(page.getByText('The day was changed since this was planned')).toBeHidden({ timeout: 30_000 })
   const again = await scheduleOf(page, id)
   const receiving = again.jobs.find(({ name }) => name === 'Receive Turkey')
-  const birds = again.jobs.filter(({ name, state }) => name === 'Cut Turkey' && state === 'open')
-  expect(birds.length).toBeGreaterThan(0)
-  for (const { from } of birds.filter(({ isHeld }) => !isHeld))
-    expect(from).toBeGreaterThanOrEqual(receiving?.until ?? Number.POSITIVE_INFINITY)
+  const birds = again.jobs.filter(({ name, state, isHeld }) => name === 'Cut Turkey' && state === 'open' && !isHeld)
+  // another's birds of today may have come in by then
+  const earliest = (receiving?.state === 'done' ? again.fromMinute : receiving?.until) ?? Number.POSITIVE_INFINITY
+  expect(again.fromMinute).not.toBeNull()
+  for (const { from } of birds) expect(from).toBeGreaterThanOrEqual(earliest)
 
   // served: one thing by hand on the Board, the rest ticked as it is done
   await page.goto('/')
