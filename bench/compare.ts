@@ -5,7 +5,7 @@ import { cutTotals, outputTotals } from '../server/src/db/migrations/007-models.
 import { cutSums, outputSums } from '../server/src/db/migrations/009-loads-and-reasons.ts'
 import { measureCoverage } from './coverage.ts'
 import { type Measured, ms, percentile, timeEach } from './measure.ts'
-import { openSignedIn } from './pages.ts'
+import { openSignedIn, watchFrames } from './pages.ts'
 import { type BenchServer, openBare } from './server.ts'
 
 const draws = 5000
@@ -60,6 +60,7 @@ export async function measureDrawFrames(server: BenchServer): Promise<Measured[]
   await page.locator('.cost-spread .recharts-area').first().waitFor()
   const session = await page.context().newCDPSession(page)
   await session.send('Emulation.setCPUThrottlingRate', { rate: 4 })
+  await watchFrames(page)
   const gaps: number[] = await page.evaluate(async (count) => {
     const slider = document.querySelector<HTMLInputElement>('.try-input input[type=range]') as HTMLInputElement
     const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set
@@ -67,23 +68,14 @@ export async function measureDrawFrames(server: BenchServer): Promise<Measured[]
     const latest: number[] = []
     for (let turn = 0; turn < count; turn += 1) {
       const before = middle()
-      await new Promise(requestAnimationFrame)
-      let last = performance.now()
-      let longest = 0
-      let isOver = false
-      const watch = (now: number) => {
-        longest = Math.max(longest, now - last)
-        last = now
-        if (!isOver) requestAnimationFrame(watch)
-      }
-      requestAnimationFrame(watch)
-      set?.call(slider, String(29 + ((turn * 7) % 40) / 10))
-      slider.dispatchEvent(new Event('input', { bubbles: true }))
-      while (middle() === before || middle().startsWith('Drawing'))
-        await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)))
-      for (let frame = 0; frame < 3; frame += 1) await new Promise(requestAnimationFrame)
-      isOver = true
-      latest.push(longest)
+      const gap = await window.longestGap(async () => {
+        set?.call(slider, String(29 + ((turn * 7) % 40) / 10))
+        slider.dispatchEvent(new Event('input', { bubbles: true }))
+        while (middle() === before || middle().startsWith('Drawing'))
+          await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)))
+        for (let frame = 0; frame < 3; frame += 1) await new Promise(requestAnimationFrame)
+      })
+      latest.push(gap)
       await new Promise((resolve) => setTimeout(resolve, 80))
     }
     return latest

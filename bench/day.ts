@@ -3,7 +3,7 @@ import { openHighs } from '@fleam/core/day/highs-solver'
 import { type Job, type ScheduleInput, schedule } from '@fleam/core/day/schedule'
 import { seededRandom } from '@fleam/core/random/seeded-random'
 import { type Measured, ms, percentile } from './measure.ts'
-import { openSignedIn } from './pages.ts'
+import { openSignedIn, watchFrames } from './pages.ts'
 import type { BenchServer } from './server.ts'
 
 const plannings = 10
@@ -178,26 +178,18 @@ export async function measurePlanFrames(server: BenchServer): Promise<Measured[]
   await page.getByRole('link', { name: /^Saturday: carvery/ }).click()
   await page.getByRole('button', { name: 'Plan it again' }).waitFor({ timeout: 60_000 })
   await page.locator('.trace-flow .recharts-surface').waitFor()
+  await watchFrames(page)
   const gaps: number[] = await page.evaluate(async (count) => {
     const button = () => [...document.querySelectorAll('button')].find((one) => one.textContent === 'Plan it again') as HTMLButtonElement
     const latest: number[] = []
     for (let turn = 0; turn < count; turn += 1) {
-      await new Promise(requestAnimationFrame)
-      let last = performance.now()
-      let longest = 0
-      let isOver = false
-      const watch = (now: number) => {
-        longest = Math.max(longest, now - last)
-        last = now
-        if (!isOver) requestAnimationFrame(watch)
-      }
-      requestAnimationFrame(watch)
-      button().click()
-      while (!document.querySelector('.planning')) await new Promise(requestAnimationFrame)
-      while (document.querySelector('.planning')) await new Promise(requestAnimationFrame)
-      for (let frame = 0; frame < 5; frame += 1) await new Promise(requestAnimationFrame)
-      isOver = true
-      latest.push(longest)
+      const gap = await window.longestGap(async () => {
+        button().click()
+        while (!document.querySelector('.planning')) await new Promise(requestAnimationFrame)
+        while (document.querySelector('.planning')) await new Promise(requestAnimationFrame)
+        for (let frame = 0; frame < 5; frame += 1) await new Promise(requestAnimationFrame)
+      })
+      latest.push(gap)
     }
     return latest
   }, plannings)

@@ -1,5 +1,5 @@
 import { connect } from 'node:net'
-import { chromium as browsers } from '@playwright/test'
+import { chromium as browsers, type Page } from '@playwright/test'
 import { chromium } from '../scripts/chromium.mjs'
 import { type Measured, ms, percentile } from './measure.ts'
 import { type BenchServer, startRun } from './server.ts'
@@ -12,6 +12,34 @@ export async function openSignedIn(server: BenchServer) {
   await page.getByRole('button', { name: 'Maren Holt' }).click()
   await page.waitForURL(`${server.url}/`)
   return { browser, page }
+}
+
+declare global {
+  interface Window {
+    /** The longest gap between two frames while something is under way, ms. */
+    longestGap(work: () => Promise<void>): Promise<number>
+  }
+}
+
+/** Gives a page the means to watch its own frames. */
+export async function watchFrames(page: Page): Promise<void> {
+  await page.evaluate(() => {
+    window.longestGap = async (work) => {
+      await new Promise(requestAnimationFrame)
+      let last = performance.now()
+      let longest = 0
+      let isOver = false
+      const watch = (now: number) => {
+        longest = Math.max(longest, now - last)
+        last = now
+        if (!isOver) requestAnimationFrame(watch)
+      }
+      requestAnimationFrame(watch)
+      await work()
+      isOver = true
+      return longest
+    }
+  })
 }
 
 const taps = 60

@@ -49,7 +49,17 @@ test.describe('one tenderloin, from the invoice to the cost of a steak', () => {
     await page.getByRole('button', { name: 'Close the run' }).tap()
 
     await expect(page.getByText('Cutting here saves')).toBeVisible()
-    await expect(page.locator('.ladder')).toContainText('€92.63')
+    // other tests move prices: it is reckoned by what was in force when this one came
+    await expect(page.getByText('As invoiced')).toBeVisible()
+    const { quote, rates } = (await storedRun(page)) as unknown as {
+      quote: { price: { amount: number } }
+      rates: { ratePerHour: number; onCostPct: number }
+    }
+    const labour = (22 / 60) * rates.ratePerHour * (1 + rates.onCostPct / 100)
+    const credit = 0.33 * 17
+    await expect(page.locator('.ladder')).toContainText(`As invoiced€${(2.95 * quote.price.amount).toFixed(2)}`)
+    await expect(page.locator('.ladder')).toContainText(`Labour, 22 min+ €${labour.toFixed(2)}`)
+    await expect(page.locator('.ladder')).toContainText(`less Tournedos and tips− €${credit.toFixed(2)}`)
     const amounts = (await page.locator('.ladder-amount').allTextContents()).map((text) =>
       Number(text.replace(/[^\d.−]/g, '').replace('−', '-')),
     )

@@ -306,6 +306,8 @@ export const plannedDay = z.object({
       ),
     }),
   ),
+  /** Products that are measured in millilitres: what stands as their grams is those. */
+  liquids: z.array(z.string()),
   /** Dishes that nothing stands for, in words. */
   troubles: z.array(z.string()),
 })

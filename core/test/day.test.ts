@@ -206,6 +206,23 @@ describe('the buying plan', () => {
     expect(held.cost).toBeGreaterThan(plan(input).cost)
   })
 
+  test('more may be held than the day needs: it is bought and cut all the same', () => {
+    const { input } = reference<BuyingPlanInput, unknown>('buying-plan')
+    const [item] = input.items
+    const [offer] = item?.offers ?? []
+    const [way] = item?.ways ?? []
+    const free = (demands: typeof input.demands) => ({
+      ...{ ...input, demands, labour: { ...input.labour, minutesAvailable: 100_000 } },
+      items: input.items.map((one) => ({ ...one, offers: one.offers.map(({ most: _most, ...each }) => each) })),
+    })
+    const few = free(input.demands.map((demand) => ({ ...demand, grams: 10 })))
+    const cut = plan({ ...few, held: { way: { [way?.id ?? '']: 25 } } })
+    expect([cut.status, cut.cut.find(({ way: id }) => id === way?.id)?.items]).toEqual(['optimal', 25])
+    const pack = offer?.pack ?? 1
+    const bought = plan({ ...few, held: { offer: { [offer?.id ?? '']: 30 * pack } } })
+    expect([bought.status, bought.buy.find(({ offer: id }) => id === offer?.id)?.items]).toEqual(['optimal', 30 * pack])
+  })
+
   test('what cannot be met says by how much at least', () => {
     const { input } = reference<BuyingPlanInput, unknown>('buying-plan')
     const few = plan({

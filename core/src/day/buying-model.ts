@@ -86,8 +86,9 @@ export function buildModel(input: BuyingPlanInput, margins: Margins, relaxed: Re
         minutes.push([isCut, way.setupMinutes])
       }
     }
-    // what stays whole is worth something, or nothing; there is never less than nothing of it
-    const whole = column({ cost: -(item.onHandValue ?? 0), upper: most + (item.onHand ?? 0) })
+    // what stays whole is worth something, or nothing; there is never less than nothing of it, nor more than could be bought
+    const bought = item.offers.reduce((sum, { id, pack }) => sum + Math.ceil((held.offer?.[id] ?? 0) / pack) * pack, 0)
+    const whole = column({ cost: -(item.onHandValue ?? 0), upper: most + bought + (item.onHand ?? 0) })
     row([...supply, ...cuts.map(([at]): [number, number] => [at, -1]), [whole, -1]], -(item.onHand ?? 0), -(item.onHand ?? 0))
   }
   for (const { id, uses, gives, minutes: each, cost = 0, most = mostBatches } of followOns) {
@@ -161,7 +162,7 @@ function packBounds({ pack, least = 0, most }: PlanOffer, mostNeeded: number, he
  * left over. Where what is left over is worth more than it costs, only the offers and what may be left bound it.
  */
 function boundsOf(input: BuyingPlanInput, margins: Margins) {
-  const { items, products, demands, followOns = [], readyCut = [], labour } = input
+  const { items, products, demands, followOns = [], readyCut = [], labour, held } = input
   const perMinute = (labour.ratePerHour * (1 + labour.onCostPct / 100)) / 60
   const needed = neededOf(demands, margins)
   const worth = new Map(products.map(({ id, leftValuePerKg }) => [id, leftValuePerKg]))
@@ -170,7 +171,8 @@ function boundsOf(input: BuyingPlanInput, margins: Margins) {
   for (let depth = 0; depth <= followOns.length; depth += 1) {
     for (const { id, uses, gives, most = mostBatches } of followOns) {
       const isGain = (worth.get(gives.product) ?? 0) > 0
-      const count = isGain ? most : Math.min(most, Math.ceil((needed.get(gives.product) ?? 0) / gives.grams) + 1)
+      const wanted = isGain ? most : Math.min(most, Math.ceil((needed.get(gives.product) ?? 0) / gives.grams) + 1)
+      const count = Math.max(wanted, held?.followOn?.[id] ?? 0)
       const more = count - (batches.get(id) ?? 0)
       if (more <= 0) continue
       batches.set(id, count)
@@ -180,12 +182,18 @@ function boundsOf(input: BuyingPlanInput, margins: Margins) {
   return {
     batches,
     packs: new Map(readyCut.map(({ id, product, packGrams }) => [id, Math.ceil((needed.get(product) ?? 0) / packGrams) + 1])),
-    items: new Map(items.map((item) => [item.id, itemBound(item, needed, worth, perMinute)])),
+    items: new Map(items.map((item) => [item.id, itemBound(item, needed, worth, perMinute, held)])),
   }
 }
 
 /** How many of an item could be wanted in all, and cut each way. */
-function itemBound(item: PlanItem, needed: ReadonlyMap<string, number>, worth: ReadonlyMap<string, number>, perMinute: number): ItemBound {
+function itemBound(
+  item: PlanItem,
+  needed: ReadonlyMap<string, number>,
+  worth: ReadonlyMap<string, number>,
+  perMinute: number,
+  held: BuyingPlanInput['held'],
+): ItemBound {
   const offered = item.offers.reduce((sum, { most }) => sum + (most ?? Number.POSITIVE_INFINITY), 0) + (item.onHand ?? 0)
   const cheapest = Math.min(
     ...item.offers.map((offer) => costOfItem(offer, item.meanGrams)),
@@ -203,7 +211,8 @@ function itemBound(item: PlanItem, needed: ReadonlyMap<string, number>, worth: R
       const grams = (item.meanGrams * pct) / 100
       return grams > 0 ? Math.max(sum, Math.ceil((needed.get(product) ?? 0) / grams)) : sum
     }, 0)
-    all += wanted
+    // a person may have more cut than is needed
+    all += Math.max(wanted, held?.way?.[id] ?? 0)
     // one that is there anyway is cut for what comes off it only where that is worth the work
     const isWorth = left > consumables + minutes * perMinute + (item.onHandValue ?? 0)
     ways.set(id, Math.min(most, wanted + (isWorth ? beyond : 0)))

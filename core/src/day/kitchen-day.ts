@@ -40,6 +40,7 @@ export interface Making {
   name: string
   /** Grams or millilitres of what it is made for, of each gram that goes in. */
   perGram: number
+  unit: 'g' | 'ml'
   /** Hands, for a batch. */
   minutes: number
 }
@@ -119,7 +120,7 @@ export function askOfDay(
     onHand: ReadonlyMap<string, number>
     labour: { ratePerHour: number; onCostPct: number }
   },
-): { input: BuyingPlanInput; names: DayNames; itemOf: Record<string, string>; troubles: string[] } {
+): { input: BuyingPlanInput; names: DayNames; itemOf: Record<string, string>; troubles: string[]; liquids: string[] } {
   const names: DayNames = { offer: {}, way: {}, readyCut: {}, product: {}, followOn: {} }
   const itemOf: Record<string, string> = {}
   const troubles: string[] = []
@@ -189,6 +190,10 @@ export function askOfDay(
     names,
     itemOf,
     troubles,
+    // what is made and measured in millilitres: its “grams” are those
+    liquids: followOns.flatMap(({ id, gives }) =>
+      makings.some(({ key, unit }) => unit === 'ml' && id.startsWith(`${key}>`)) ? [gives.product] : [],
+    ),
     input: {
       items: planItems,
       products,

@@ -43,7 +43,7 @@ const mostBesideMs = 12_000
  * safety and one more hour would cost or save.
  */
 export async function planDay(by: Pick<Actor, 'records' | 'kitchen'>, day: KitchenDay, solve: Solve): Promise<PlannedDay> {
-  const { input, names, itemOf, troubles, whole, ready, leftTo } = await readDay(by, day)
+  const { input, names, itemOf, troubles, liquids, whole, ready, leftTo } = await readDay(by, day)
   const plan = await solve(input)
   const flow = flowOf(input, plan)
   const until = Date.now() + mostBesideMs
@@ -69,6 +69,7 @@ export async function planDay(by: Pick<Actor, 'records' | 'kitchen'>, day: Kitch
     leftTo: leftTo(plan),
     safetyCosts,
     troubles,
+    liquids,
   }
 }
 
@@ -244,7 +245,15 @@ function makingOf({ key, isRetired, body, book }: FollowOnSheetEntry): Making[] 
   if (isRetired || !main) return []
   const own = book.outputs.find(({ name }) => name === main.name)?.share
   const pct = own && own.tests > 0 ? own.mean : main.yieldPct.typical
-  return [{ key, name: body.name, perGram: pct / 100, minutes: book.tests > 0 ? book.minutes : body.minutes }]
+  return [
+    {
+      key,
+      name: body.name,
+      perGram: pct / 100,
+      unit: main.unit === 'ml' ? 'ml' : 'g',
+      minutes: book.tests > 0 ? book.minutes : body.minutes,
+    },
+  ]
 }
 
 /** The ways that a kitchen cuts an item: those it has tested and looks at; else those of its animal that it said so of. */

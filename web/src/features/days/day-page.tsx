@@ -1,4 +1,4 @@
-import { type DayBody, type DayDish, dayChange, type KitchenDay } from '@fleam/contract/day'
+import { type DayBody, dayChange, type KitchenDay } from '@fleam/contract/day'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -17,13 +17,13 @@ import {
   yieldBookQuery,
 } from '../../api/queries.ts'
 import { DateField } from '../../ui/date-field.tsx'
-import { numberOf, SelectField, TextField } from '../../ui/fields.tsx'
+import { numberOf, TextField } from '../../ui/fields.tsx'
 import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { DayCounts } from './day-counts.tsx'
 import { DayPlan } from './day-plan.tsx'
 import { DayTabs } from './day-tabs.tsx'
-import { LeaveOut } from './rows.tsx'
+import { type Column, Rows, type TypedRow } from './rows.tsx'
 import './days.scss'
 
 /** One day: who eats and what, and the plan that follows. */
@@ -34,6 +34,17 @@ export function Page() {
   return <main className="page">{error ? <Failed error={error} retry={refetch} /> : <Loading what="the day" />}</main>
 }
 
+const serviceColumns: Column[] = [
+  { key: 'name', label: 'Service', kind: 'text' },
+  { key: 'at', label: 'At', kind: 'text' },
+  { key: 'guests', label: 'Guests', kind: 'number' },
+  { key: 'sdPct', label: 'May be off by, %', kind: 'number' },
+]
+const portionKinds = [
+  { value: 'of-guests', label: '% of guests' },
+  { value: 'counted', label: 'counted' },
+]
+
 /** Numbers as they are typed. */
 interface Fields {
   name: string
@@ -41,38 +52,19 @@ interface Fields {
   servicePct: string
   hours: string
   overtimeHours: string
-  services: { id: string; name: string; at: string; guests: string; sdPct: string }[]
-  dishes: {
-    id: string
-    serviceId: string
-    name: string
-    kind: DayDish['portions']['kind']
-    amount: string
-    of: string
-    grams: string
-    lossPct: string
-    madeBy: string
-  }[]
+  services: TypedRow[]
+  dishes: TypedRow[]
 }
 
 function fieldsOf({ name, date, body }: KitchenDay): Fields {
   return {
-    ...{
-      name,
-      date,
-      servicePct: String(body.servicePct),
-      hours: String(body.minutesAvailable / 60),
-      overtimeHours: String(body.overtimeMinutes / 60),
-    },
+    ...{ name, date, servicePct: String(body.servicePct), hours: String(body.minutesAvailable / 60) },
+    overtimeHours: String(body.overtimeMinutes / 60),
     services: body.services.map((service) => ({ ...service, guests: String(service.guests), sdPct: String(service.sdPct) })),
-    dishes: body.dishes.map(({ portions, itemId, outputKey, outputName, gramsPerPortion, lossPct, madeBy, steps: _steps, ...dish }) => ({
-      ...dish,
-      ...{
-        kind: portions.kind,
-        amount: String(portions.kind === 'counted' ? portions.count : portions.pct),
-        of: [itemId, outputKey, outputName].join(':'),
-      },
-      ...{ grams: String(gramsPerPortion), lossPct: String(lossPct), madeBy: madeBy ?? '' },
+    dishes: body.dishes.map(({ id, serviceId, name: dish, portions, itemId, outputKey, outputName, gramsPerPortion, lossPct, madeBy }) => ({
+      ...{ id, serviceId, name: dish, kind: portions.kind, of: [itemId, outputKey, outputName].join(':'), madeBy: madeBy ?? '' },
+      amount: String(portions.kind === 'counted' ? portions.count : portions.pct),
+      ...{ grams: String(gramsPerPortion), lossPct: String(lossPct) },
     })),
   }
 }
@@ -81,20 +73,17 @@ function fieldsOf({ name, date, body }: KitchenDay): Fields {
 function bodyOf(fields: Fields, held: DayBody['held'], known: DayBody): object {
   return {
     ...known,
-    services: fields.services.map((service) => ({ ...service, guests: numberOf(service.guests), sdPct: numberOf(service.sdPct) })),
-    dishes: fields.dishes.map(({ kind, amount, of, grams, lossPct, madeBy, ...dish }) => {
-      const [itemId, outputKey, ...name] = of.split(':')
-      const portions = kind === 'counted' ? { kind, count: numberOf(amount) } : { kind, pct: numberOf(amount) }
+    services: fields.services.map(({ guests = '', sdPct = '', ...service }) => ({
+      ...service,
+      ...{ guests: numberOf(guests), sdPct: numberOf(sdPct) },
+    })),
+    dishes: fields.dishes.map(({ id, serviceId, name, kind, amount = '', of = '', grams = '', lossPct = '', madeBy }) => {
+      const [itemId, outputKey, ...outputName] = of.split(':')
       return {
-        ...dish,
-        portions,
-        itemId,
-        outputKey,
-        outputName: name.join(':'),
-        gramsPerPortion: numberOf(grams),
-        lossPct: numberOf(lossPct),
-        madeBy: madeBy === '' ? null : madeBy,
-        steps: known.dishes.find(({ id }) => id === dish.id)?.steps ?? [],
+        ...{ id, serviceId, name, itemId, outputKey, outputName: outputName.join(':') },
+        portions: kind === 'counted' ? { kind, count: numberOf(amount) } : { kind, pct: numberOf(amount) },
+        ...{ gramsPerPortion: numberOf(grams), lossPct: numberOf(lossPct), madeBy: madeBy || null },
+        steps: known.dishes.find((dish) => dish.id === id)?.steps ?? [],
       }
     }),
     servicePct: numberOf(fields.servicePct),
@@ -125,12 +114,22 @@ function DayEditor({ day }: { day: KitchenDay }) {
   const services = form.watch('services')
   const dishes = form.watch('dishes')
   const isChanged = form.formState.isDirty || held !== day.body.held || limits !== day.body.limits
-  const setServices = (next: Fields['services']) => form.setValue('services', next, { shouldDirty: true })
-  const setDishes = (next: Fields['dishes']) => form.setValue('dishes', next, { shouldDirty: true })
-  const changeService = (at: number, part: Partial<Fields['services'][number]>) =>
-    setServices(services.map((service, index) => (index === at ? { ...service, ...part } : service)))
-  const changeDish = (at: number, part: Partial<Fields['dishes'][number]>) =>
-    setDishes(dishes.map((dish, index) => (index === at ? { ...dish, ...part } : dish)))
+  const dishColumns: Column[] = [
+    { key: 'serviceId', label: 'Service', kind: 'select', options: services.map(({ id, name = '' }) => ({ value: id, label: name })) },
+    { key: 'name', label: 'Dish', kind: 'text' },
+    { key: 'of', label: 'Made of', kind: 'select', options: products },
+    { key: 'madeBy', label: 'Made by', kind: 'select', options: makings },
+    { key: 'grams', label: 'Portion, g or ml', kind: 'number' },
+    { key: 'lossPct', label: 'Pan loss, %', kind: 'number' },
+    { key: 'kind', label: 'Portions', kind: 'select', options: portionKinds },
+    { key: 'amount', label: 'How many', kind: 'number' },
+  ]
+  /** Where the request has what a field of a dish holds. */
+  const placesOf: Record<string, string[]> = {
+    ...{ grams: ['gramsPerPortion'], of: ['outputKey', 'itemId'], amount: ['portions.count', 'portions.pct'] },
+  }
+  const dishRefusal = (at: number, key: string) =>
+    (placesOf[key] ?? [key]).map((place) => refusalOf(`body.dishes.${at}.${place}`)).find((words) => words !== undefined)
 
   async function keep(event?: React.FormEvent) {
     event?.preventDefault()
@@ -175,132 +174,35 @@ function DayEditor({ day }: { day: KitchenDay }) {
             />
           </div>
           <h2>Services</h2>
-          <div className="day-rows" style={{ '--columns': 4 } as React.CSSProperties}>
-            {services.map((service, at) => (
-              <div key={service.id} className="day-row">
-                <TextField
-                  label="Service"
-                  value={service.name}
-                  onChange={(name) => changeService(at, { name })}
-                  error={refusalOf(`body.services.${at}.name`)}
-                />
-                <TextField
-                  label="At"
-                  value={service.at}
-                  onChange={(value) => changeService(at, { at: value })}
-                  error={refusalOf(`body.services.${at}.at`)}
-                />
-                <TextField
-                  label="Guests"
-                  value={service.guests}
-                  onChange={(guests) => changeService(at, { guests })}
-                  error={refusalOf(`body.services.${at}.guests`)}
-                  inputMode="numeric"
-                />
-                <TextField
-                  label="May be off by, %"
-                  value={service.sdPct}
-                  onChange={(sdPct) => changeService(at, { sdPct })}
-                  error={refusalOf(`body.services.${at}.sdPct`)}
-                  inputMode="decimal"
-                />
-                <LeaveOut
-                  name={service.name || 'this service'}
-                  onClick={() => {
-                    setServices(services.filter((_, index) => index !== at))
-                    setDishes(dishes.filter(({ serviceId }) => serviceId !== service.id))
-                  }}
-                />
-              </div>
-            ))}
-          </div>
-          <Button
-            variant="plain"
-            className="add-row"
-            onClick={() => setServices([...services, { id: newId(), name: 'Dinner', at: '19:00', guests: '40', sdPct: '5' }])}
-          >
-            Add a service
-          </Button>
+          <Rows
+            columns={serviceColumns}
+            rows={services}
+            onChange={(rows) => {
+              form.setValue('services', rows, { shouldDirty: true })
+              // the dishes of a service that is left out go with it
+              const left = dishes.filter(({ serviceId }) => rows.some(({ id }) => id === serviceId))
+              if (left.length < dishes.length) form.setValue('dishes', left, { shouldDirty: true })
+            }}
+            refusalOf={(at, key) => refusalOf(`body.services.${at}.${key}`)}
+            nameOf={({ name }) => name || 'this service'}
+            addLabel="Add a service"
+            newRow={() => ({ id: newId(), name: 'Dinner', at: '19:00', guests: '40', sdPct: '5' })}
+          />
           <h2>Dishes</h2>
-          <div className="day-rows dish-rows">
-            {dishes.map((dish, at) => (
-              <div key={dish.id} className="day-row">
-                <SelectField
-                  label="Service"
-                  value={dish.serviceId}
-                  onChange={(serviceId) => changeDish(at, { serviceId })}
-                  options={services.map(({ id, name }) => ({ value: id, label: name }))}
-                />
-                <TextField
-                  label="Dish"
-                  value={dish.name}
-                  onChange={(name) => changeDish(at, { name })}
-                  error={refusalOf(`body.dishes.${at}.name`)}
-                />
-                <SelectField
-                  label="Made of"
-                  value={dish.of}
-                  onChange={(of) => changeDish(at, { of })}
-                  options={products}
-                  error={refusalOf(`body.dishes.${at}.outputKey`) ?? refusalOf(`body.dishes.${at}.itemId`)}
-                />
-                <SelectField
-                  label="Made by"
-                  value={dish.madeBy}
-                  onChange={(madeBy) => changeDish(at, { madeBy })}
-                  options={makings}
-                  error={refusalOf(`body.dishes.${at}.madeBy`)}
-                />
-                <TextField
-                  label={dish.madeBy === '' ? 'Portion, g' : 'Portion, g or ml'}
-                  value={dish.grams}
-                  onChange={(grams) => changeDish(at, { grams })}
-                  error={refusalOf(`body.dishes.${at}.gramsPerPortion`)}
-                  inputMode="decimal"
-                />
-                <TextField
-                  label="Pan loss, %"
-                  value={dish.lossPct}
-                  onChange={(lossPct) => changeDish(at, { lossPct })}
-                  error={refusalOf(`body.dishes.${at}.lossPct`)}
-                  inputMode="decimal"
-                />
-                <SelectField
-                  label="Portions"
-                  value={dish.kind}
-                  onChange={(kind) => changeDish(at, { kind: kind as Fields['dishes'][number]['kind'] })}
-                  options={[
-                    { value: 'of-guests', label: '% of guests' },
-                    { value: 'counted', label: 'counted' },
-                  ]}
-                />
-                <TextField
-                  label={dish.kind === 'counted' ? 'How many' : 'Take it, %'}
-                  value={dish.amount}
-                  onChange={(amount) => changeDish(at, { amount })}
-                  error={refusalOf(`body.dishes.${at}.portions.${dish.kind === 'counted' ? 'count' : 'pct'}`)}
-                  inputMode="numeric"
-                />
-                <LeaveOut name={dish.name || 'this dish'} onClick={() => setDishes(dishes.filter((_, index) => index !== at))} />
-              </div>
-            ))}
-          </div>
-          <Button
-            variant="plain"
-            className="add-row"
-            disabled={services.length === 0 || products.length === 0}
-            onClick={() =>
-              setDishes([
-                ...dishes,
-                {
-                  ...{ id: newId(), serviceId: services[0]?.id ?? '', name: '', kind: 'of-guests' as const, amount: '50' },
-                  ...{ of: products[0]?.value ?? '', grams: '180', lossPct: '0', madeBy: '' },
-                },
-              ])
-            }
-          >
-            Add a dish
-          </Button>
+          <Rows
+            className="dish-rows"
+            columns={dishColumns}
+            rows={dishes}
+            onChange={(rows) => form.setValue('dishes', rows, { shouldDirty: true })}
+            refusalOf={dishRefusal}
+            nameOf={({ name }) => name || 'this dish'}
+            addLabel="Add a dish"
+            canAdd={services.length > 0 && products.length > 0}
+            newRow={() => ({
+              ...{ id: newId(), serviceId: services[0]?.id ?? '', name: '', kind: 'of-guests', amount: '50' },
+              ...{ of: products[0]?.value ?? '', grams: '180', lossPct: '0', madeBy: '' },
+            })}
+          />
           {message && <Warning>{message}</Warning>}
           {isLead && (
             <div className="actions">

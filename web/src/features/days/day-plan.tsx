@@ -53,7 +53,14 @@ export function DayPlan({ day, isChanged, held, onHold, limits, onLimit, onKeep 
         <h2>The plan</h2>
         <span className="actions no-print">
           {data && (
-            <Button variant="plain" disabled={isFetching} onClick={() => void refetch()}>
+            <Button
+              variant="plain"
+              disabled={isFetching}
+              onClick={() => {
+                setIsStopped(false)
+                void refetch()
+              }}
+            >
               Plan it again
             </Button>
           )}
@@ -73,7 +80,7 @@ export function DayPlan({ day, isChanged, held, onHold, limits, onLimit, onKeep 
           }}
         />
       )}
-      {isStopped && !isFetching && (
+      {isStopped && !isFetching && !data && (
         <Empty title="Planning was stopped.">
           <Button variant="plain" onClick={() => setIsStopped(false)}>
             Plan it
@@ -124,7 +131,8 @@ type PlannedProps = { day: KitchenDay; planned: PlannedDay; servicePct: number }
 const Planned = memo(function Planned({ day, planned, servicePct, held, onHold, limits, onLimit }: PlannedProps) {
   const { money, grams } = useUnits()
   const { plan, names, itemOf, flow, troubles, nextBest, hourSaves, safetyCosts, binds, leftTo } = planned
-  const weight = (value: number) => grams(Math.round(value))
+  const amountOf = (product: string) => (value: number) =>
+    planned.liquids.includes(product) ? `${(value / 1000).toFixed(1)} l` : grams(Math.round(value))
   if (plan.status === 'infeasible') {
     return (
       <>
@@ -133,7 +141,7 @@ const Planned = memo(function Planned({ day, planned, servicePct, held, onHold, 
           <ul>
             {plan.short.map(({ product, grams: missing }) => (
               <li key={product}>
-                At least {weight(missing)} of {names.product[product]?.toLowerCase()} are short.
+                At least {amountOf(product)(missing)} of {names.product[product]?.toLowerCase()} are short.
               </li>
             ))}
           </ul>
@@ -279,6 +287,7 @@ const Planned = memo(function Planned({ day, planned, servicePct, held, onHold, 
           <tbody>
             {flow.map(({ product, needed, margin, left, from }) => {
               const met = plan.met.find((one) => one.product === product)
+              const weight = amountOf(product)
               return (
                 <tr key={product}>
                   <th scope="row">{names.product[product]}</th>

@@ -24,12 +24,25 @@ interface RowsProps {
   nameOf: (row: TypedRow) => string
   addLabel: string
   newRow: () => TypedRow
+  canAdd?: boolean
+  className?: string
   /** Rows that are there because something else is. */
   isFixed?: boolean
 }
 
 /** A list of rows of like fields, to be added to and taken from. */
-export function Rows({ columns: all, rows, onChange, refusalOf, nameOf, addLabel, newRow, isFixed = false }: RowsProps) {
+export function Rows({
+  columns: all,
+  rows,
+  onChange,
+  refusalOf,
+  nameOf,
+  addLabel,
+  newRow,
+  canAdd = true,
+  className = '',
+  isFixed = false,
+}: RowsProps) {
   // a field that no row has takes no room
   const columns = all.filter(({ isFor }) => !isFor || rows.some(isFor))
   const width = columns.reduce((sum, { kind }) => sum + (kind === 'checks' ? 2 : 1), 0)
@@ -37,7 +50,7 @@ export function Rows({ columns: all, rows, onChange, refusalOf, nameOf, addLabel
     onChange(rows.map((row, index) => (index === at ? ({ ...row, [key]: value } as TypedRow) : row)))
   return (
     <>
-      <div className="day-rows" style={{ '--columns': width } as CSSProperties}>
+      <div className={`day-rows ${className}`} style={{ '--columns': width } as CSSProperties}>
         {rows.map((row, at) => (
           <div key={row.id} className="day-row">
             {columns.map((column) =>
@@ -58,7 +71,7 @@ export function Rows({ columns: all, rows, onChange, refusalOf, nameOf, addLabel
         ))}
       </div>
       {!isFixed && (
-        <Button variant="plain" className="add-row" onClick={() => onChange([...rows, newRow()])}>
+        <Button variant="plain" className="add-row" disabled={!canAdd} onClick={() => onChange([...rows, newRow()])}>
           {addLabel}
         </Button>
       )}
