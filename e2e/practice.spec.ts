@@ -1,9 +1,11 @@
+import type { Page } from '@playwright/test'
 import { expect, stepIn, test } from './fleam.ts'
 
 test('a weight is said before the scale says it, and waits on the tablet while the server is away', async ({ page, fleam }) => {
   await stepIn(page, 'Jory Penhale')
   await page.goto('/cut-sheets')
-  await page.getByRole('link', { name: 'Practise by eye' }).click()
+  await page.getByRole('link', { name: 'Practise', exact: true }).click()
+  await page.getByRole('link', { name: 'By eye' }).click()
   await expect(page.getByText('Nothing was guessed yet.')).toBeVisible()
   await expect(page.getByText('Lay a piece on the pan.')).toBeVisible()
   await fleam.scale.put(184)
@@ -20,5 +22,57 @@ test('a weight is said before the scale says it, and waits on the tablet while t
   await page.unroute('**/api/v1/practice/eye')
   await page.reload()
   await expect(page.getByText('kept on this tablet')).toHaveCount(0)
-  await expect(page.locator('.headline').filter({ hasText: 'Guesses' })).toContainText('2')
+  await expect(page.locator('.headline').filter({ has: page.getByText('Guesses', { exact: true }) })).toContainText('2')
+})
+
+/** Taps something of the drawing in its middle. */
+async function tap(page: Page, id: string): Promise<void> {
+  const box = await page.locator(`[data-drawn="${id}"] path`).first().boundingBox()
+  if (!box) throw new Error(`${id} is not drawn.`)
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2)
+}
+
+test('landmarks, cut lines and what now are practised from a sheet, and wait on the tablet while the server is away', async ({ page }) => {
+  await stepIn(page, 'Ines Calloway')
+  await page.goto('/school')
+  await page.route('**/api/v1/practice/answers', (route) => route.abort())
+  await page.getByRole('button', { name: /^Begin: 8 questions/ }).click()
+  await expect(page.getByRole('heading', { name: 'Tap the giblets and lump fat.' })).toBeVisible()
+  await tap(page, 'giblets')
+  await expect(page.getByText('Right.', { exact: true })).toBeVisible()
+  for (let card = 1; card < 8; card += 1) {
+    await page.getByRole('button', { name: 'Go on' }).click()
+    const drawing = page.getByRole('button', { name: /^The drawing/ })
+    await drawing.focus()
+    await page.keyboard.press('ArrowRight')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('button', { name: 'Go on' })).toBeVisible()
+  }
+  await page.getByRole('button', { name: 'Stop here' }).click()
+  await expect(page.getByText('8 answers kept on this tablet until the server has them')).toBeVisible()
+  await expect(page.getByText('Done for today.')).toBeVisible()
+  await page.unroute('**/api/v1/practice/answers')
+  await page.reload()
+  await expect(page.getByText('Done for today.')).toBeVisible()
+  await expect(page.getByText('kept on this tablet')).toHaveCount(0)
+})
+
+test('a rack is cut on screen, held against its best plan, and kept', async ({ page }) => {
+  await stepIn(page, 'Ines Calloway')
+  await page.goto('/school/cut?rung=rack&seed=77')
+  const box = await page.locator('.screen-piece').boundingBox()
+  if (!box) throw new Error('There is no piece.')
+  for (const share of [0.25, 0.5, 0.74]) await page.mouse.click(box.x + box.width * share, box.y + box.height * 0.45)
+  await expect(page.getByRole('slider')).toHaveCount(3)
+  await page.getByRole('slider', { name: 'Cut 1' }).focus()
+  await page.keyboard.press('ArrowRight')
+  const [kept] = await Promise.all([
+    page.waitForResponse((response) => response.url().includes('/practice/attempts') && response.request().method() === 'POST'),
+    page.getByRole('button', { name: 'Cut it' }).click(),
+  ])
+  const { score, cutsCm } = (await kept.json()) as { score: number; cutsCm: number[] }
+  expect(cutsCm).toHaveLength(3)
+  await expect(page.locator('.cut-verdict .headline b')).toHaveText(String(Math.floor(score * 10) / 10))
+  await expect(page.getByText('The dotted lines are the best plan.')).toBeVisible()
+  await expect(page.getByRole('button', { name: /A rack/ })).toContainText(`best ${Math.floor(score)}`)
 })

@@ -48,7 +48,7 @@ for (const { size, colorScheme } of views) {
       '/receive',
       '/receive/paper',
       '/days',
-      '/practice/eye',
+      '/school/eye',
       '/log/claims',
       '/cut-sheets',
       '/log',

@@ -98,6 +98,13 @@ export const cutSheetBody = z
     jointCostMethod,
     restHours: z.object({ low: z.number(), high: z.number() }).optional(),
     cautions: z.array(z.string().min(1).max(300)),
+    /** Keys of the questions of what can go wrong at it. */
+    questions: z.array(z.string().max(40)).max(60).optional(),
+    /** What an instructor looks at, by the key of the criterion, and what each counts. */
+    rubric: z
+      .array(z.object({ key: z.string().max(40), weight: z.number().positive().max(100) }))
+      .max(40)
+      .optional(),
     outputs: z.array(sheetOutput).min(1),
   })
   .refine((body) => new Set(body.outputs.map((output) => output.key)).size === body.outputs.length, 'Output keys are unique.')

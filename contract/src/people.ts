@@ -11,7 +11,7 @@ export type Person = z.infer<typeof person>
 /** What a person signs in with: a PIN opens only on a tablet that the kitchen has enrolled. */
 const secretKinds = ['pin', 'passphrase'] as const
 export type SecretKind = (typeof secretKinds)[number]
-export const secretKindOf = (of: PersonRole): SecretKind => (of === 'cook' ? 'pin' : 'passphrase')
+export const secretKindOf = (of: PersonRole): SecretKind => (of === 'cook' || of === 'student' ? 'pin' : 'passphrase')
 
 /** Repeats, and counting up or down, are what anyone would try first. */
 const isEasyPin = (text: string) => new Set(text).size === 1 || '01234567890'.includes(text) || '09876543210'.includes(text)

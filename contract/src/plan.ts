@@ -66,10 +66,15 @@ export const measuredProfileCreate = z.object({
 })
 
 /** The shape that a kitchen's finished runs of an item usually have; `null` where none was cut to a plan. */
-export const usualShape = z.object({ pieces: z.int(), roots: z.array(z.number()), lengthCmOfKilogram: z.number() })
+export const usualShape = z.object({
+  pieces: z.int().min(0),
+  roots: z.array(z.number().positive().max(10)).min(2).max(60),
+  lengthCmOfKilogram: z.number().positive().max(200),
+})
 export const usualShapes = z.object({
   entries: z.array(z.object({ item: z.object({ id, name: z.string() }), shape: usualShape })),
 })
+export type UsualShapes = z.infer<typeof usualShapes>
 
 /** Something that rests until it can be cut. */
 export const rest = z.object({

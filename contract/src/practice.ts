@@ -1,4 +1,6 @@
+import { ladder } from '@fleam/core/practice/screen-piece'
 import * as z from 'zod'
+import { usualShape } from './plan.ts'
 import { id, line, moment, stamp } from './primitives.ts'
 
 const tenths = z.int('Weigh to 0.1 g.').min(1, 'A weight is more than nothing.').max(1_000_000, 'That is over 100 kg: check the weight.')
@@ -20,4 +22,40 @@ export const trainedEye = z.object({
 })
 export type TrainedEye = z.infer<typeof trainedEye>
 
-export const eyeQuery = z.object({ person: id.optional() })
+/** How a card was answered the first time that it was shown. */
+export const answerCreate = z.object({ id, card: line(120), isRight: z.boolean(), at: moment })
+export type AnswerCreate = z.infer<typeof answerCreate>
+
+export const practisedAnswer = z.object({ id, card: z.string(), isRight: z.boolean(), at: stamp })
+/** What somebody has practised, the earliest first. */
+export const practised = z.object({ personId: id, name: z.string(), answers: z.array(practisedAnswer) })
+export type Practised = z.infer<typeof practised>
+
+export const rung = z.enum(
+  ladder.map(({ key }) => key),
+  'There is no such rung.',
+)
+const cm = z.number().min(0).max(500)
+export const seed = z.int('A seed is a whole number.').min(0).max(4_294_967_295)
+
+/** Cuts of a piece that was drawn by its seed. `shape` is the usual shape of what the kitchen cuts, where the piece was drawn after that. */
+export const attemptCreate = z.object({
+  id,
+  rung,
+  seed,
+  shape: usualShape.nullable().default(null),
+  cutsCm: z.array(cm).max(60, 'At most 60 cuts.'),
+  exerciseId: id.nullable().default(null),
+  at: moment,
+})
+export type AttemptCreate = z.infer<typeof attemptCreate>
+
+export const attempt = z.object({
+  ...{ id, rung: z.string(), seed: z.int(), cutsCm: z.array(z.number()), exerciseId: id.nullable(), score: z.number(), at: stamp },
+})
+export type Attempt = z.infer<typeof attempt>
+/** What somebody has cut on screen, the earliest first. */
+export const attempts = z.object({ personId: id, name: z.string(), attempts: z.array(attempt) })
+export type Attempts = z.infer<typeof attempts>
+
+export const whoseQuery = z.object({ person: id.optional() })

@@ -1,5 +1,5 @@
 /** What people are in a kitchen, each able to do all that the one before is. No schema, so that every page can have it. */
-export const roles = ['cook', 'lead', 'manager'] as const
+export const roles = ['student', 'cook', 'instructor', 'lead', 'manager'] as const
 export type PersonRole = (typeof roles)[number]
 
 /** Whether a role may do what another may. */

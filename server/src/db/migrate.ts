@@ -17,6 +17,7 @@ import { printingAndSheets } from './migrations/013-printing-and-sheets.ts'
 import { theDoor } from './migrations/014-the-door.ts'
 import { theSchedule } from './migrations/015-the-schedule.ts'
 import { practice } from './migrations/016-practice.ts'
+import { theSchool } from './migrations/017-the-school.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -36,6 +37,7 @@ export const migrations: readonly SchemaStep[] = [
   theDoor,
   theSchedule,
   practice,
+  theSchool,
 ]
 
 /**

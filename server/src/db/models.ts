@@ -1,5 +1,8 @@
 import type { Model, ModelStatic, Sequelize } from 'sequelize'
 import { defineClaims } from '../features/claims/claim.model.ts'
+import { defineExerciseRuns, defineExercises } from '../features/classes/exercise.model.ts'
+import { defineMarks } from '../features/classes/mark.model.ts'
+import { defineGroupMembers, defineStudentGroups } from '../features/classes/student-group.model.ts'
 import { defineComparisons } from '../features/compare/comparison.model.ts'
 import { defineCutSheets } from '../features/cut-sheets/cut-sheet.model.ts'
 import { defineCutSheetVersions } from '../features/cut-sheets/cut-sheet-version.model.ts'
@@ -15,7 +18,9 @@ import { defineOrders } from '../features/orders/order.model.ts'
 import { definePeople } from '../features/people/person.model.ts'
 import { definePictures } from '../features/pictures/picture.model.ts'
 import { defineMeasuredProfiles } from '../features/plan/measured-profile.model.ts'
+import { defineCuttingAttempts } from '../features/practice/cutting-attempt.model.ts'
 import { defineGuesses } from '../features/practice/guess.model.ts'
+import { definePracticeAnswers } from '../features/practice/practice-answer.model.ts'
 import { defineFetchedLists } from '../features/prices/fetched-list.model.ts'
 import { defineItems } from '../features/prices/item.model.ts'
 import { defineQuotes } from '../features/prices/quote.model.ts'
@@ -85,6 +90,13 @@ export function defineModels(sequelize: Sequelize) {
     daySchedules: defineDaySchedules(sequelize),
     dayTicks: defineDayTicks(sequelize),
     guesses: defineGuesses(sequelize),
+    practiceAnswers: definePracticeAnswers(sequelize),
+    cuttingAttempts: defineCuttingAttempts(sequelize),
+    studentGroups: defineStudentGroups(sequelize),
+    groupMembers: defineGroupMembers(sequelize),
+    exercises: defineExercises(sequelize),
+    exerciseRuns: defineExerciseRuns(sequelize),
+    marks: defineMarks(sequelize),
     repeats: defineRepeats(sequelize),
     leases: defineLeases(sequelize),
     migrations: defineMigrations(sequelize),
@@ -128,6 +140,11 @@ export function defineModels(sequelize: Sequelize) {
   runs.belongsTo(cutSheetVersions, { as: 'cutSheetVersion', foreignKey: 'cutSheetVersionId' })
   runs.belongsTo(suppliers, { as: 'supplier', foreignKey: 'supplierId' })
   runs.belongsTo(people, { as: 'cook', foreignKey: 'cookId' })
+  models.studentGroups.belongsTo(people, { as: 'instructor', foreignKey: 'instructorId' })
+  models.groupMembers.belongsTo(people, { as: 'person', foreignKey: 'personId' })
+  models.exercises.belongsTo(models.studentGroups, { as: 'group', foreignKey: 'groupId' })
+  models.exerciseRuns.belongsTo(runs, { as: 'run', foreignKey: 'runId' })
+  models.marks.belongsTo(people, { as: 'givenBy', foreignKey: 'givenById' })
   runs.belongsTo(people, { as: 'finishedBy', foreignKey: 'finishedById' })
   runs.belongsTo(quotes, { as: 'quote', foreignKey: 'quoteId' })
   runs.belongsTo(items, { as: 'readyCutItem', foreignKey: 'readyCutItemId' })

@@ -8,6 +8,7 @@ import type { CookingTest, FollowOn, FollowOnSheetEntry, SavedValue } from '@fle
 import type { Kitchen } from '@fleam/contract/kitchen'
 import type { KitchenOrder } from '@fleam/contract/ordering'
 import type { Person, Session } from '@fleam/contract/people'
+import type { UsualShapes } from '@fleam/contract/plan'
 import type { FetchedList, Item, PriceMove, Quote, Supplier } from '@fleam/contract/prices'
 import type { BoxItem } from '@fleam/contract/receiving'
 import { mayAs } from '@fleam/contract/roles'
@@ -81,6 +82,13 @@ export function yieldTestsQuery(itemId: string, cutSheetId: string) {
 export function quotesQuery(itemId: string) {
   return queryOptions({ queryKey: ['quotes', itemId], queryFn: () => getAll<Quote>(`/items/${itemId}/quotes`) })
 }
+
+/** The shapes that this kitchen's pieces usually have. */
+export const usualShapesQuery = queryOptions({
+  queryKey: ['usual-shapes'],
+  queryFn: async () => (await get<UsualShapes>('/usual-shapes')).entries,
+  staleTime: 60_000,
+})
 
 /** Under which the pictures of a run are kept. */
 export const picturesKey = (runId: string) => ['pictures', runId]

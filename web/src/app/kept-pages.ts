@@ -19,6 +19,10 @@ const keptKeys = new Set([
   'follow-ons',
   'follow-on',
   'follow-on-sheets',
+  'practised',
+  'attempts',
+  'usual-shapes',
+  'eye',
 ])
 const weekMs = 7 * 86_400_000
 const gatherMs = 1000

@@ -54,7 +54,9 @@ export const openRouter = () =>
                   ...named('Change a cut sheet'),
                   lazy: page(() => import('../features/cut-sheets/sheet-editor-page.tsx')),
                 },
-                { path: 'practice/eye', ...named('By eye'), lazy: page(() => import('../features/practice/eye-page.tsx')) },
+                { path: 'school', ...named('Practise'), lazy: page(() => import('../features/practice/practice-page.tsx')) },
+                { path: 'school/cut', ...named('Cut on screen'), lazy: page(() => import('../features/practice/cut-page.tsx')) },
+                { path: 'school/eye', ...named('By eye'), lazy: page(() => import('../features/practice/eye-page.tsx')) },
                 { path: 'plan', ...named('Plan'), lazy: page(() => import('../features/plan/plan-page.tsx')) },
                 {
                   path: 'plan/fillet',

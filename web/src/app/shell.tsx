@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { Suspense } from 'react'
+import { lazy, Suspense, useSyncExternalStore } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Moon, Sun } from 'react-bootstrap-icons'
 import { Link, Navigate, NavLink, Outlet, ScrollRestoration, useLocation, useMatches, useNavigate, useNavigation } from 'react-router'
@@ -10,21 +10,19 @@ import { OutboxStatus } from '../features/runs/outbox-status.tsx'
 import { standIn } from '../ui/days.ts'
 import { Loading } from '../ui/notes.tsx'
 import { LeaveQuestion } from './leave-question.tsx'
+import { places } from './places.ts'
 import { SignInAgain } from './sign-in-again.tsx'
 import { useTheme } from './theme/theme.ts'
 import { Toasts } from './toasts.tsx'
 
-const places = [
-  { to: '/', name: 'Board', end: true },
-  { to: '/bench', name: 'Bench', end: false },
-  { to: '/cut-sheets', name: 'Cut sheets', end: false },
-  { to: '/walk-in', name: 'Walk-in', end: false },
-  { to: '/days', name: 'Days', end: false },
-  { to: '/plan', name: 'Plan', end: false },
-  { to: '/compare', name: 'Compare', end: false },
-  { to: '/log', name: 'Yield log', end: false },
-  { to: '/kitchen', name: 'Kitchen', end: false },
-]
+const FurtherPlaces = lazy(() => import('./further-places.tsx').then((module) => ({ default: module.FurtherPlaces })))
+
+/** Where the bar has no room for every place. */
+const shortBar = window.matchMedia('(max-width: 1023px)')
+function watchBar(onChange: () => void): () => void {
+  shortBar.addEventListener('change', onChange)
+  return () => shortBar.removeEventListener('change', onChange)
+}
 
 /** Pages for people who are signed in; a session that has run out leads to the door and back. */
 export function Shell() {
@@ -58,6 +56,7 @@ function SignedInShell() {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const { shown, choose } = useTheme()
+  const isShort = useSyncExternalStore(watchBar, () => shortBar.matches)
   const lightWords = shown === 'dark' ? 'Light pages' : 'Dark pages'
   async function leave() {
     await signOut()
@@ -77,11 +76,18 @@ function SignedInShell() {
       <header className="top-bar">
         <span className="wordmark">FLEAM</span>
         <nav aria-label="Places">
-          {places.map((place) => (
-            <NavLink key={place.to} to={place.to} end={place.end}>
-              {place.name}
-            </NavLink>
-          ))}
+          {places
+            .filter(({ isNear }) => isNear || !isShort)
+            .map((place) => (
+              <NavLink key={place.to} to={place.to} end={place.end}>
+                {place.name}
+              </NavLink>
+            ))}
+          {isShort && (
+            <Suspense>
+              <FurtherPlaces />
+            </Suspense>
+          )}
         </nav>
         <OutboxStatus />
         <Link to="/account" className="who">

@@ -1,4 +1,5 @@
 import type { SheetStep } from '@fleam/contract/cut-sheets'
+import type { ReactNode } from 'react'
 import type { DrawnPart, Part } from './drawing.ts'
 import { drawings } from './drawings.ts'
 
@@ -14,6 +15,10 @@ interface CutDrawingProps {
   className?: string
   /** Says nothing that the words beside it do not say. */
   isDecoration?: boolean
+  /** Draws every cut line, without its number. */
+  showsAllCuts?: boolean
+  /** Lies on top of it, in its own units. */
+  over?: ReactNode
 }
 
 /** The animal or cut with its parts, landmarks and cut lines, numbered as the sheet's steps. */
@@ -25,6 +30,8 @@ export function CutDrawing({
   isLabelled = false,
   className = '',
   isDecoration = false,
+  showsAllCuts = false,
+  over,
 }: CutDrawingProps) {
   const drawing = drawings[part]
   const lit = new Set(shows)
@@ -32,7 +39,7 @@ export function CutDrawing({
     const at = steps.findIndex((step) => step.shows?.includes(id))
     return at < 0 ? 0 : at + firstNumber
   }
-  const cuts = drawing.cuts.filter((cut) => lit.has(cut.id) || (isLabelled && numberOf(cut.id) > 0))
+  const cuts = drawing.cuts.filter((cut) => showsAllCuts || lit.has(cut.id) || (isLabelled && numberOf(cut.id) > 0))
   const named = drawing.parts.filter((one) => one.label && (isLabelled || lit.has(one.id)))
   const litNames = [...drawing.parts, ...drawing.cuts].filter((one) => lit.has(one.id)).map((one) => one.name)
   return (
@@ -57,7 +64,7 @@ export function CutDrawing({
           </g>
         ))}
       {cuts.map((cut) => (
-        <g key={cut.id} className={lit.has(cut.id) ? 'drawn-cut drawn-cut-lit' : 'drawn-cut'}>
+        <g key={cut.id} data-drawn={cut.id} className={lit.has(cut.id) ? 'drawn-cut drawn-cut-lit' : 'drawn-cut'}>
           {cut.paths.map((path) => (
             <path key={path} d={path} />
           ))}
@@ -92,6 +99,7 @@ export function CutDrawing({
             {view.name}
           </text>
         ))}
+      {over}
     </svg>
   )
 }
@@ -99,7 +107,7 @@ export function CutDrawing({
 function PartShape({ part, isLit }: { part: DrawnPart; isLit: boolean }) {
   const classes = ['drawn-part', `tone-${part.tone}`, part.isHidden ? 'drawn-hidden' : '', isLit ? 'drawn-lit' : '']
   return (
-    <g className={classes.join(' ')}>
+    <g className={classes.join(' ')} data-drawn={part.id}>
       {part.paths.map((path) => (
         <path key={path} d={path} />
       ))}

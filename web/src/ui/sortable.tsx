@@ -22,8 +22,9 @@ interface SortableProps<Entry extends Line> {
   items: readonly Entry[]
   nameOf: (entry: Entry, index: number) => string
   onMove: (from: number, to: number) => void
-  onRemove: (index: number) => void
-  children: (entry: Entry, index: number) => ReactNode
+  /** With what opens below a line; lines that cannot be removed have only their name. */
+  onRemove?: (index: number) => void
+  children?: (entry: Entry, index: number) => ReactNode
 }
 
 /** A list to drag into order, by finger, mouse or keys. */
@@ -49,8 +50,8 @@ export function Sortable<Entry extends Line>({ items, nameOf, onMove, onRemove, 
       <SortableContext items={items.map((item) => item.id)} strategy={verticalListSortingStrategy}>
         <ol className="sortable">
           {items.map((item, index) => (
-            <SortableLine key={item.id} id={item.id} name={nameOf(item, index)} onRemove={() => onRemove(index)}>
-              {children(item, index)}
+            <SortableLine key={item.id} id={item.id} name={nameOf(item, index)} onRemove={onRemove && (() => onRemove(index))}>
+              {children?.(item, index)}
             </SortableLine>
           ))}
         </ol>
@@ -59,15 +60,34 @@ export function Sortable<Entry extends Line>({ items, nameOf, onMove, onRemove, 
   )
 }
 
-function SortableLine({ id, name, onRemove, children }: { id: string; name: string; onRemove: () => void; children: ReactNode }) {
+interface SortableLineProps {
+  id: string
+  name: string
+  onRemove: (() => void) | undefined
+  children: ReactNode
+}
+
+function SortableLine({ id, name, onRemove, children }: SortableLineProps) {
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
+  const grip = (
+    <Button variant="bare" className="grip" aria-label={`Drag ${name}`} {...attributes} {...listeners}>
+      <GripVertical aria-hidden />
+    </Button>
+  )
+  const line = { ref: setNodeRef, style: { transform: CSS.Transform.toString(transform), transition } }
+  if (!onRemove) {
+    return (
+      <li {...line} className={`sortable-plain ${isDragging ? 'dragging' : ''}`}>
+        {grip}
+        <strong>{name}</strong>
+      </li>
+    )
+  }
   return (
-    <li ref={setNodeRef} style={{ transform: CSS.Transform.toString(transform), transition }} className={isDragging ? 'dragging' : ''}>
+    <li {...line} className={isDragging ? 'dragging' : ''}>
       <details>
         <summary>
-          <Button variant="bare" className="grip" aria-label={`Drag ${name}`} {...attributes} {...listeners}>
-            <GripVertical aria-hidden />
-          </Button>
+          {grip}
           <strong>{name}</strong>
           <Button
             variant="bare"

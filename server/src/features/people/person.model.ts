@@ -1,5 +1,5 @@
 import type { SecretKind } from '@fleam/contract/people'
-import type { PersonRole } from '@fleam/contract/roles'
+import { type PersonRole, roles } from '@fleam/contract/roles'
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
 import { countColumn, idColumn, kitchenColumn, versionColumn } from '../../db/columns.ts'
 
@@ -31,7 +31,7 @@ export const definePeople = (sequelize: Sequelize) =>
       kitchenId: kitchenColumn(),
       name: { type: DataTypes.STRING(80), allowNull: false },
       signInName: DataTypes.STRING(60),
-      role: { type: DataTypes.ENUM('cook', 'lead', 'manager'), allowNull: false },
+      role: { type: DataTypes.ENUM(...roles), allowNull: false },
       secretHash: DataTypes.STRING(200),
       secretKind: DataTypes.ENUM('pin', 'passphrase'),
       timeCodeSecret: DataTypes.STRING(100),

@@ -43,8 +43,8 @@ export function Page() {
         <header className="result-head">
           <h1>Cut sheets</h1>
           <div className="sheet-actions">
-            <Link className="btn btn-plain" to="/practice/eye">
-              Practise by eye
+            <Link className="btn btn-plain" to="/school">
+              Practise
             </Link>
             <a className="btn btn-plain" href="/api/v1/cut-sheets.json" download>
               All as a file

@@ -13,13 +13,17 @@ import { SidePanel } from '../../ui/side-panel.tsx'
 import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
 
 const roles: { value: Person['role']; label: string }[] = [
+  { value: 'student', label: 'Student' },
   { value: 'cook', label: 'Cook' },
+  { value: 'instructor', label: 'Instructor' },
   { value: 'lead', label: 'Lead' },
   { value: 'manager', label: 'Manager' },
 ]
 const secretHints = { pin: '4 to 8 figures; opens on the kitchen’s own tablets', passphrase: 'At least 12 characters: a few words' }
 const may: Record<Person['role'], string> = {
+  student: 'Students practise, and cut what their instructor gives them; of the kitchen’s runs they see their own.',
   cook: 'Cooks receive, weigh and finish their own runs.',
+  instructor: 'Instructors also teach groups of students, give exercises and mark them.',
   lead: 'Leads also finish others’ runs and open closed ones for a correction.',
   manager: 'Managers also keep prices, people, limits and imports.',
 }
@@ -96,7 +100,7 @@ function PersonForm({ person, onClose }: { person: Person | undefined; onClose: 
         {roleError && <Warning>{roleError}</Warning>}
         <p className="field-hint">{may[role]}</p>
         <TextField
-          label={role === 'cook' ? 'PIN' : 'Passphrase'}
+          label={secretKindOf(role) === 'pin' ? 'PIN' : 'Passphrase'}
           type="password"
           {...field('secret')}
           autoComplete="new-password"

@@ -1,12 +1,13 @@
 import { type MeasuredProfile, measuredProfileCreate } from '@fleam/contract/plan'
 import { profileOf, type Station } from '@fleam/core/plan/profile'
 import { placesToTapeAgain } from '@fleam/core/plan/tape'
-import { stationsOfShape, type UsualShape } from '@fleam/core/plan/usual-profile'
+import { stationsOfShape } from '@fleam/core/plan/usual-profile'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
+import { usualShapesQuery } from '../../api/queries.ts'
 import { Choice, numberOf, SelectField, TextField } from '../../ui/fields.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
@@ -139,11 +140,7 @@ function StartFrom({ kind, piece, onChange }: PieceFormProps) {
     queryKey: profilesKey,
     queryFn: async () => (await get<{ entries: MeasuredProfile[] }>('/profiles')).entries,
   })
-  const usual = useQuery({
-    queryKey: ['usual-shapes'],
-    queryFn: async () => (await get<{ entries: { item: { id: string; name: string }; shape: UsualShape }[] }>('/usual-shapes')).entries,
-    staleTime: 60_000,
-  })
+  const usual = useQuery(usualShapesQuery)
   const fitting = useFittingCuts(kind)
   const starts: { value: string; label: string; take: () => { stations: readonly Station[]; grams: number } }[] = [
     ...(usual.data ?? [])

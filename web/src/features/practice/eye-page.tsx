@@ -1,25 +1,24 @@
 import type { TrainedEye } from '@fleam/contract/practice'
 import type { parseWeight } from '@fleam/core/quantities/parse-weight'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { lazy, Suspense, useCallback, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useSearchParams } from 'react-router'
-import { get, ProblemFailure, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { peopleQuery, useHasRole, useSession } from '../../api/queries.ts'
 import { counted } from '../../ui/counted.ts'
 import { SelectField, TextField, WeightField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
-import { useRemembered } from '../../ui/remembered.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { useLatestReading } from '../scales/latest-reading.ts'
 import { useScale } from '../scales/use-scale.ts'
+import { useKept } from './kept.ts'
+import { eyeQuery } from './queries.ts'
+import { SchoolTabs } from './school-tabs.tsx'
 import './practice.scss'
 
 const EyeChart = lazy(() => import('./eye-chart.tsx').then((module) => ({ default: module.EyeChart })))
-
-const eyeQuery = (person: string) => ({ queryKey: ['eye', person], queryFn: () => get<TrainedEye>(`/practice/eye?person=${person}`) })
 
 /** A weight is said before the scale says it: how far off one is, and whether it gets better. */
 export function Page() {
@@ -31,6 +30,7 @@ export function Page() {
   const { data, error, refetch } = useQuery(eyeQuery(person))
   return (
     <main className="page">
+      <SchoolTabs />
       <section className="sheet stack">
         <header className="result-head">
           <div>
@@ -67,40 +67,15 @@ interface Waiting {
   at: string
 }
 
-/** Keeps guesses on this tablet until the server has them. */
-function useGuesses(personId: string) {
-  const queryClient = useQueryClient()
-  const [waiting, setWaiting] = useRemembered<Waiting[]>(`fleam.guesses.${personId}`, [])
-  const [trouble, setTrouble] = useState<string>()
-  const [first] = waiting
-  useEffect(() => {
-    if (!first) return
-    let isOver = false
-    const tryIt = async () => {
-      try {
-        queryClient.setQueryData(eyeQuery(personId).queryKey, await send<TrainedEye>('POST', '/practice/eye', first))
-      } catch (error) {
-        // what is refused is let go with its reason; what did not arrive is tried again
-        if (!(error instanceof ProblemFailure) || error.problem.status >= 500) return
-        setTrouble(error.message)
-      }
-      if (!isOver) setWaiting(waiting.slice(1))
-    }
-    void tryIt()
-    const timer = setInterval(() => void tryIt(), 5000)
-    return () => {
-      isOver = true
-      clearInterval(timer)
-    }
-  }, [first, waiting, personId, queryClient, setWaiting])
-  return { add: (guess: Waiting) => setWaiting([...waiting, guess]), waiting: waiting.length, trouble }
-}
+const toEye = () => '/practice/eye'
 
 function Drill({ personId }: { personId: string }) {
   const { weight, read } = useUnits()
   const scale = useScale(() => undefined)
   const reading = useLatestReading(scale.latest)
-  const { add, waiting, trouble } = useGuesses(personId)
+  const queryClient = useQueryClient()
+  const take = useCallback((eye: TrainedEye) => queryClient.setQueryData(eyeQuery(personId).queryKey, eye), [queryClient, personId])
+  const { add, waiting, trouble } = useKept<Waiting, TrainedEye>(`fleam.guesses.${personId}`, toEye, take)
   const [said, setSaid] = useState('')
   const [what, setWhat] = useState('')
   const [typed, setTyped] = useState('')
@@ -140,7 +115,7 @@ function Drill({ personId }: { personId: string }) {
         <Button type="submit" variant="act" disabled={!isReady}>
           Show what it weighs
         </Button>
-        {waiting > 0 && <small>{counted(waiting, 'guess', 'guesses')} kept on this tablet until the server has them</small>}
+        {waiting.length > 0 && <small>{counted(waiting.length, 'guess', 'guesses')} kept on this tablet until the server has them</small>}
       </div>
       {trouble && <Warning>{trouble}</Warning>}
       {told && (

@@ -1,0 +1,9 @@
+import { PlaceTabs } from '../../ui/place-tabs.tsx'
+
+const parts = [
+  { to: '/school', name: 'Practise', end: true },
+  { to: '/school/eye', name: 'By eye' },
+  { to: '/school/cut', name: 'Cut on screen' },
+]
+
+export const SchoolTabs = () => <PlaceTabs name="School" parts={parts} />
