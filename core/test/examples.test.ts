@@ -60,6 +60,7 @@ const ofWholeThings = new Set([
   'liveFigures',
   'platedTubs',
   'platesOfRun',
+  'atGlance',
   'portionTub',
   'tubOfPortions',
   'portionsOf',

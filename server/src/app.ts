@@ -8,6 +8,7 @@ import Fastify, { type FastifyInstance, type FastifyServerOptions } from 'fastif
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod'
 import { calcRoutes } from './features/calc/routes.ts'
 import { claimRoutes } from './features/claims/routes.ts'
+import { classRoutes } from './features/classes/routes.ts'
 import { compareRoutes } from './features/compare/routes.ts'
 import { cutSheetRoutes } from './features/cut-sheets/routes.ts'
 import { dayRoutes } from './features/days/routes.ts'
@@ -66,6 +67,7 @@ const features: readonly Routes[] = [
   scaleRoutes,
   dayRoutes,
   practiceRoutes,
+  classRoutes,
   orderRoutes,
   dishRoutes,
   planRoutes,

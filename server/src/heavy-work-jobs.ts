@@ -1,6 +1,7 @@
 import type { BuyingPlanInput } from '@fleam/core/day/buying-plan'
 import type { Solve } from '@fleam/core/day/linear-model'
 import type { ClaimSheet } from './features/claims/write-claim.ts'
+import type { ResultPage } from './features/classes/write-result-page.ts'
 import type { LabelSheet } from './features/labels/write-labels.ts'
 import type { RunsFile } from './features/runs/import.ts'
 import type { YieldTestSheet } from './features/runs/yield-test-sheet.ts'
@@ -45,4 +46,9 @@ export async function writeLabels(sheet: LabelSheet) {
 export async function writeClaim(sheet: ClaimSheet) {
   const { writeClaim: write } = await import('./features/claims/write-claim.ts')
   return write(sheet)
+}
+
+export async function writeResultPage(page: ResultPage) {
+  const { writeResultPage: write } = await import('./features/classes/write-result-page.ts')
+  return write(page)
 }

@@ -17,6 +17,7 @@ import {
   uncertainMakeOrBuy,
   writeClaim,
   writeLabels,
+  writeResultPage,
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
 import { ailmentProblem, ProblemError } from './http/problems.ts'
@@ -39,6 +40,7 @@ const jobs: typeof Jobs = {
   uncertainMakeOrBuy,
   writeClaim,
   writeLabels,
+  writeResultPage,
   writeYieldTestSheet,
 }
 

@@ -21,7 +21,9 @@ beforeAll(async () => {
 afterAll(() => test_.close())
 
 const isStream = (route: RouteAccess) => route.url.endsWith('/live')
-const rank: Record<string, number> = { cook: 0, lead: 1, manager: 2 }
+const rank: Record<string, number> = { student: 0, cook: 1, instructor: 2, lead: 3, manager: 4 }
+/** Routes of a run, of which a student has those of their own alone. */
+const isOfOwnRun = ({ url, access }: RouteAccess) => access === 'student' && url.startsWith('/api/v1/runs/:id')
 
 test('every route is known with its role', () => {
   expect(routes.length).toBeGreaterThan(30)
@@ -47,9 +49,9 @@ test('every route refuses those who are not signed in and those whose role is to
     const stranger = await test_.app.inject({ method: route.method, url: `/api/v1${path}` })
     expect([route.url, stranger.statusCode]).toEqual([route.url, 401])
     if (isStream(route)) continue
-    for (const role of ['cook', 'lead', 'manager'] as const) {
+    for (const role of ['student', 'cook', 'instructor', 'lead', 'manager'] as const) {
       const { status } = await own[role].ask(route.method, path, route.method === 'GET' ? undefined : {})
-      const mayNot = (rank[role] ?? 0) < (rank[route.access] ?? 0)
+      const mayNot = (rank[role] ?? 0) < (rank[route.access] ?? 0) || (role === 'student' && isOfOwnRun(route))
       expect([route.method, route.url, role, status === 403]).toEqual([route.method, route.url, role, mayNot])
       expect([route.url, status]).not.toEqual([route.url, 500])
     }
@@ -117,7 +119,17 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
   const sheet = followOnSheetCreate.parse({ id: sheetId, body: { ...allFollowOnSheets[0], name: 'Own' } })
   expect((await own.lead.ask('POST', '/follow-on-sheets', sheet)).status).toBe(201)
   const fetched = (await own.manager.ask('POST', `/suppliers/${fed.id}/fetch`)).body as unknown as { id: string }
+  const groupId = randomUUID()
+  const group = { id: groupId, name: 'Own group', memberIds: [own.student.personId] }
+  expect((await own.instructor.ask('POST', '/groups', group)).status).toBe(201)
+  const exerciseId = randomUUID()
+  const rubric = [{ key: 'knife', name: 'Knife', weight: 1 }]
+  const task = { kind: 'bench', cutSheetId: own.cutSheetId, itemId: own.itemId, supplierId: null, rubric }
+  const given = { id: exerciseId, groupId, name: 'Own exercise', day: '2026-12-05', task }
+  expect((await own.instructor.ask('POST', '/exercises', given)).status).toBe(201)
   const ids: Record<string, string> = {
+    groups: groupId,
+    exercises: exerciseId,
     runs: run.id,
     lots: pack.id,
     'follow-ons': followOn.id,
@@ -201,6 +213,11 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/orders/:id/send': {},
     'POST /api/v1/suppliers/:id/fetch': {},
     'POST /api/v1/fetched-lists/:id/let-go': {},
+    'PUT /api/v1/groups/:id': { version: 1, name: 'Theirs', memberIds: [] },
+    'PUT /api/v1/exercises/:id': { version: 1, name: 'Theirs', day: '2026-12-05' },
+    'POST /api/v1/exercises/:id/hand-back': { version: 1, handedBack: true },
+    'POST /api/v1/exercises/:id/run': { id: randomUUID(), received: '1 kg', coreTempC: 2, weightsChecked: true },
+    'POST /api/v1/exercises/:id/marks': { id: randomUUID(), personId: own.student.personId, criterion: 'knife', mark: 4, at: now },
     'POST /api/v1/runs/:id/put-right': {
       ...{ version: 1, reason: 'Mine now', supplierId: null, billed: '1 kg', received: '1 kg', minutes: 1, consumables: 0 },
     },
@@ -222,6 +239,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     const path = route.url
       .replace('/api/v1', '')
       .replace(':id', ids[feature] ?? '')
+      .replace(':studentId', own.student.personId)
       .replace(':tubId', run.tubs[0]?.id ?? '')
       .replace(':cutSheetId', own.cutSheetId)
       .replace(':pictureId', route.method === 'PUT' ? `${randomUUID()}?about=tray&at=${now}` : randomUUID())

@@ -115,7 +115,9 @@ export interface Stocked {
   readyCutId: string
   supplierId: string
   cutSheetId: string
+  student: Asker
   cook: Asker
+  instructor: Asker
   lead: Asker
   manager: Asker
 }
@@ -137,8 +139,10 @@ export function rowsOf<Row extends object>(
 /** A kitchen with people of each role, a tenderloin that has a price, and a ready-cut steak to set it against. */
 export async function stockKitchen(test: TestApp, name = 'Test kitchen'): Promise<Stocked> {
   const kitchenId = await addKitchen(test.db, name)
-  const [cook, lead, manager] = await Promise.all([
+  const [student, cook, instructor, lead, manager] = await Promise.all([
+    addPerson(test, kitchenId, 'student'),
     addPerson(test, kitchenId, 'cook'),
+    addPerson(test, kitchenId, 'instructor'),
     addPerson(test, kitchenId, 'lead'),
     addPerson(test, kitchenId, 'manager'),
   ])
@@ -166,7 +170,7 @@ export async function stockKitchen(test: TestApp, name = 'Test kitchen'): Promis
   await manager.ask('POST', `/items/${readyCutId}/quotes`, { id: randomUUID(), supplierId, price: { amount: 10.9, per: 'each' }, quotedOn })
   const sheets = await listCutSheets(test.db.of(kitchenId), '', 1000)
   const sheet = sheets.find((other) => other.slug === 'beef-tenderloin-traditional')
-  return { kitchenId, itemId, readyCutId, supplierId, cutSheetId: sheet?.id ?? '', cook, lead, manager }
+  return { kitchenId, itemId, readyCutId, supplierId, cutSheetId: sheet?.id ?? '', student, cook, instructor, lead, manager }
 }
 
 /** An app and a stocked kitchen for the tests of a file: both are filled in before the first and gone after the last. */

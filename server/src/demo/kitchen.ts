@@ -11,11 +11,12 @@ import { createKitchen, needsSetup } from '../features/setup/service.ts'
 import { addTests } from '../features/yield-book/totals.ts'
 import { found } from '../http/changes.ts'
 import { fillDoor } from './door.ts'
-import { demoPeople } from './people.ts'
-import { practiseByEye } from './practice.ts'
+import { classmates, demoPeople } from './people.ts'
+import { practiseByEye, practiseFortnight } from './practice.ts'
 import { demoItems, demoSuppliers, demoWays } from './prices.ts'
 import { makeDemoRuns } from './runs.ts'
 import { planSaturday } from './saturday.ts'
+import { fillSchool, makeClass } from './school.ts'
 import { fillToday } from './today.ts'
 import { fillWalkIn } from './walk-in.ts'
 
@@ -47,6 +48,7 @@ export async function loadDemoKitchen(db: Database, today: Date): Promise<void> 
       await fillDoor(records)
       await planSaturday(records, today)
       await practiseByEye(records, today)
+      await practiseFortnight(records, today)
     })
   })
 }
@@ -56,14 +58,12 @@ const fetchedFrom: (typeof demoSuppliers)[number] = 'Tidewater Meats'
 const demoFeed = (today: Date) => ({ feed: { address: 'simulated', everyHours: 24 }, nextFetchAt: today })
 
 async function fillKitchen(tx: KitchenRecords, today: Date, secretHashes: readonly string[]): Promise<void> {
-  const people = demoPeople.map(({ name, role }, index) => ({
-    id: uuidv7(),
-    name,
-    signInName: name,
-    role,
-    secretHash: secretHashes[index],
-    secretKind: secretKindOf(role),
-    hasDemoSecret: true,
+  const ofStudent = demoPeople.findIndex(({ role }) => role === 'student')
+  const students = classmates.map((name) => ({ name, role: 'student' as const, secretHash: secretHashes[ofStudent] }))
+  const known = demoPeople.map(({ name, role }, index) => ({ name, role, secretHash: secretHashes[index] }))
+  const people = [...known, ...students].map(({ name, role, secretHash }) => ({
+    ...{ id: uuidv7(), name, signInName: name, role, secretHash },
+    ...{ secretKind: secretKindOf(role), hasDemoSecret: true },
   }))
   const personIds = new Map(people.map((person) => [person.name, person.id]))
   const suppliers = demoSuppliers.map((name) => ({ id: uuidv7(), name }))
@@ -72,7 +72,9 @@ async function fillKitchen(tx: KitchenRecords, today: Date, secretHashes: readon
   const idOf = (name: string | undefined) => items.find((other) => other.name === name)?.id ?? null
   const sheets = await listCutSheets(tx, '', 100)
   const quotes = items.flatMap((item) => item.quotes.map((quote) => ({ ...quote, id: uuidv7(), item: item.name, itemId: item.id })))
-  const runs = makeDemoRuns({ today, settings, personIds, supplierIds, sheets, items, quotes })
+  const context = { today, settings, personIds, supplierIds, sheets, items, quotes }
+  const runs = makeDemoRuns(context)
+  const school = makeClass(context, runs.length)
 
   await tx.people.bulkCreate(people)
   await tx.suppliers.bulkCreate(suppliers.map((one) => ({ ...one, priceList: null, ...(one.name === fetchedFrom ? demoFeed(today) : {}) })))
@@ -90,11 +92,11 @@ async function fillKitchen(tx: KitchenRecords, today: Date, secretHashes: readon
       return { id, itemId, supplierId, ...priceColumns(price), quotedOn: at.toISOString().slice(0, 10), at, personId }
     }),
   )
-  await tx.runs.bulkCreate(runs.map(({ run }) => run))
-  await tx.tubs.bulkCreate(runs.flatMap(({ tubs }) => tubs))
-  await tx.weighings.bulkCreate(runs.flatMap(({ weighings }) => weighings))
-  await tx.defects.bulkCreate(runs.flatMap(({ defects }) => defects))
-  await tx.benchEvents.bulkCreate(runs.flatMap(({ benchEvents }) => benchEvents))
+  await tx.runs.bulkCreate([...runs, ...school.runs].map(({ run }) => run))
+  await tx.tubs.bulkCreate([...runs, ...school.runs].flatMap(({ tubs }) => tubs))
+  await tx.weighings.bulkCreate([...runs, ...school.runs].flatMap(({ weighings }) => weighings))
+  await tx.defects.bulkCreate([...runs, ...school.runs].flatMap(({ defects }) => defects))
+  await tx.benchEvents.bulkCreate([...runs, ...school.runs].flatMap(({ benchEvents }) => benchEvents))
   await addTests(
     tx,
     runs.map(({ test }) => test),
@@ -107,7 +109,8 @@ async function fillKitchen(tx: KitchenRecords, today: Date, secretHashes: readon
       return { itemId: found(idOf(item)), cutSheetId, parts: Object.fromEntries([...bought, ...valued]) }
     }),
   )
-  await tx.runNumbers.update({ last: runs.length }, {})
+  await tx.runNumbers.update({ last: runs.length + school.runs.length }, {})
+  await fillSchool(tx, context, school)
 }
 
 export function daysBefore(day: Date, days: number): Date {

@@ -16,7 +16,7 @@ import { type demoItems, demoWays } from './prices.ts'
 
 const seed = 20_417
 
-interface Context {
+export interface Context {
   today: Date
   settings: KitchenSettings
   personIds: ReadonlyMap<string, string>
@@ -56,11 +56,18 @@ interface Plan {
   line: Line
   daysAgo: number
   isBad: boolean
+  /** Who cuts; one of the cooks unless given. */
+  hand?: Hand
 }
 
-function makeRun(context: Context, random: Random, { line, daysAgo, isBad }: Plan, index: number): DemoRun {
+/** A run as somebody would have cut it; `index` is how many came before it. */
+export function makeRun(
+  context: Context,
+  random: Random,
+  { line, daysAgo, isBad, hand = random.pick(hands) }: Plan,
+  index: number,
+): DemoRun {
   const start = startOf(context.today, daysAgo, random)
-  const hand = random.pick(hands)
   const supplier = isBad ? 'Tidewater Meats' : random.pick(line.suppliers)
   const slug = pickByShare(line.sheets, random.next())
   const sheet = context.sheets.find((other) => other.slug === slug) as CutSheet

@@ -16,6 +16,8 @@ export type Access = 'public' | PersonRole
 declare module 'fastify' {
   interface FastifyContextConfig {
     access?: Access
+    /** A student has this of a run of their own alone; the run is the route's `id`. */
+    isOfRun?: boolean
   }
   interface FastifyRequest {
     signedIn: SignedIn | null
@@ -79,8 +81,17 @@ export function registerAccess(app: FastifyInstance, db: Database, countWrite: (
     if (!hasRole(person, access)) {
       throw new ProblemError('role-too-low', { detail: `This is for a ${access}; you are signed in as a ${person.role}.` })
     }
+    if (request.routeOptions.config.isOfRun && !hasRole(person, 'cook')) await refuseOthersRun(request)
     if (request.method !== 'GET' && request.method !== 'HEAD') await countWrite(person.id)
   })
+}
+
+/** Students see and cut their own runs, and nobody else's. */
+async function refuseOthersRun(request: FastifyRequest): Promise<void> {
+  const { records, person } = signedIn(request)
+  const { id } = request.params as { id: string }
+  if ((await records.runs.count({ id, cookId: person.id })) === 0)
+    throw new ProblemError('role-too-low', { detail: 'Students see their own runs alone.' })
 }
 
 function refuseForeignOrigin(request: FastifyRequest): void {

@@ -25,6 +25,8 @@ export interface Change {
     | 'lot'
     | 'follow-on'
     | 'follow-on-sheet'
+    | 'group'
+    | 'exercise'
   subjectId: string
   action: string
   before: unknown
@@ -36,7 +38,7 @@ export async function recordChange(tx: KitchenRecords, { person }: Actor, change
 }
 
 /** Keys under which names stand: a clash is the name's, whatever else the statement said. */
-const nameKeys = new Set(['people_name', 'people_sign_in', 'suppliers_name', 'items_name'])
+const nameKeys = new Set(['people_name', 'people_sign_in', 'suppliers_name', 'items_name', 'student_groups_name'])
 
 /**
  * Stores what a client made, once, however often it is sent: makes it, or finds what an earlier send has made. A name that

@@ -1,11 +1,12 @@
+import type { PersonRole } from '@fleam/contract/roles'
 import Dropdown from 'react-bootstrap/Dropdown'
 import { NavLink, useLocation } from 'react-router'
-import { places } from './places.ts'
+import { placesOf } from './places.ts'
 
 /** The places that a short bar has no room for. */
-export function FurtherPlaces() {
+export function FurtherPlaces({ role }: { role: PersonRole }) {
   const { pathname } = useLocation()
-  const further = places.filter(({ isNear }) => !isNear)
+  const further = placesOf(role).filter(({ isNear }) => !isNear)
   const here = further.find(({ to }) => pathname.startsWith(to))
   return (
     <Dropdown className="further-places">

@@ -23,6 +23,8 @@ const keptKeys = new Set([
   'attempts',
   'usual-shapes',
   'eye',
+  'exercises',
+  'exercise-results',
 ])
 const weekMs = 7 * 86_400_000
 const gatherMs = 1000

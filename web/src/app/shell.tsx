@@ -10,7 +10,7 @@ import { OutboxStatus } from '../features/runs/outbox-status.tsx'
 import { standIn } from '../ui/days.ts'
 import { Loading } from '../ui/notes.tsx'
 import { LeaveQuestion } from './leave-question.tsx'
-import { places } from './places.ts'
+import { placesOf } from './places.ts'
 import { SignInAgain } from './sign-in-again.tsx'
 import { useTheme } from './theme/theme.ts'
 import { Toasts } from './toasts.tsx'
@@ -29,6 +29,7 @@ export function Shell() {
   const { data: session } = useQuery(sessionQuery)
   const { pathname, search } = useLocation()
   if (!session) return <Navigate to={`/sign-in?to=${encodeURIComponent(pathname + search)}`} replace />
+  if (session.person.role === 'student' && pathname === '/') return <Navigate to="/school/classes" replace />
   return <SignedInShell />
 }
 
@@ -76,16 +77,16 @@ function SignedInShell() {
       <header className="top-bar">
         <span className="wordmark">FLEAM</span>
         <nav aria-label="Places">
-          {places
+          {placesOf(person.role)
             .filter(({ isNear }) => isNear || !isShort)
             .map((place) => (
               <NavLink key={place.to} to={place.to} end={place.end}>
                 {place.name}
               </NavLink>
             ))}
-          {isShort && (
+          {isShort && person.role !== 'student' && (
             <Suspense>
-              <FurtherPlaces />
+              <FurtherPlaces role={person.role} />
             </Suspense>
           )}
         </nav>

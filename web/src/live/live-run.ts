@@ -8,8 +8,8 @@ export interface LiveListener {
   onState(state: LiveState): void
   /** The stream has begun, or begun again: what was missed must be read. */
   onReady(): void
-  onWeighing(weighing: Weighing): void
-  onEvent(event: BenchEvent): void
+  onWeighing(weighing: Weighing, runId: string): void
+  onEvent(event: BenchEvent, runId: string): void
 }
 
 /** What is used of the browser's event stream. */
@@ -25,21 +25,28 @@ const silenceMs = 4000
 
 /**
  * Follows a run as others work on it, and comes back by itself.
+ * @param runId every run of the kitchen without one
  * @param openStream opens the stream of a path
  * @returns what ends it
  */
-export function followRun(runId: string, listener: LiveListener, openStream: (path: string) => EventStream): () => void {
+export function followRun(runId: string | undefined, listener: LiveListener, openStream: (path: string) => EventStream): () => void {
   let stream: EventStream | undefined
   let retry: ReturnType<typeof setTimeout> | undefined
   const open = () => {
-    const opened = openStream(`/api/v1/live?runId=${runId}`)
+    const opened = openStream(runId === undefined ? '/api/v1/live' : `/api/v1/live?runId=${runId}`)
     stream = opened
     opened.addEventListener('ready', () => {
       listener.onState('live')
       listener.onReady()
     })
-    opened.addEventListener('weighing', ({ data }) => listener.onWeighing((JSON.parse(data) as { weighing: Weighing }).weighing))
-    opened.addEventListener('bench', ({ data }) => listener.onEvent((JSON.parse(data) as { event: BenchEvent }).event))
+    opened.addEventListener('weighing', ({ data }) => {
+      const { weighing, runId: of } = JSON.parse(data) as { weighing: Weighing; runId: string }
+      listener.onWeighing(weighing, of)
+    })
+    opened.addEventListener('bench', ({ data }) => {
+      const { event, runId: of } = JSON.parse(data) as { event: BenchEvent; runId: string }
+      listener.onEvent(event, of)
+    })
     opened.onerror = () => {
       listener.onState('away')
       // a stream that was refused, such as by a session that ran out, does not come back by itself

@@ -23,7 +23,7 @@ const largestSheet = 256 * 1024
 export const cutSheetRoutes: Routes = (app, { heavyWork }) => {
   app.get(
     '/api/v1/cut-sheets',
-    { config: { access: 'cook' }, schema: { querystring: pageQuery, response: { 200: pageOf(cutSheet) } } },
+    { config: { access: 'student' }, schema: { querystring: pageQuery, response: { 200: pageOf(cutSheet) } } },
     async (request) => {
       const { cursor, limit } = request.query
       const after = readCursor(cursor, nameCursor)?.after ?? ''
@@ -38,12 +38,12 @@ export const cutSheetRoutes: Routes = (app, { heavyWork }) => {
   )
   app.get(
     '/api/v1/cut-sheets/:id',
-    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: cutSheet } } },
+    { config: { access: 'student' }, schema: { params: idParams, response: { 200: cutSheet } } },
     async (request) => found(await findCutSheet(signedIn(request).records, request.params.id)),
   )
   app.get(
     '/api/v1/cut-sheets/:id/versions',
-    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: z.object({ entries: z.array(cutSheetVersion) }) } } },
+    { config: { access: 'student' }, schema: { params: idParams, response: { 200: z.object({ entries: z.array(cutSheetVersion) }) } } },
     async (request) => ({ entries: await listVersions(signedIn(request).records, request.params.id) }),
   )
   app.post(
@@ -67,7 +67,7 @@ export const cutSheetRoutes: Routes = (app, { heavyWork }) => {
   )
   app.get(
     '/api/v1/cut-sheets.json',
-    { config: { access: 'cook' }, schema: { querystring: z.object({ id: idParams.shape.id.optional() }) } },
+    { config: { access: 'student' }, schema: { querystring: z.object({ id: idParams.shape.id.optional() }) } },
     async (request, reply) => {
       await noteExchange(request, 'exported', 'cut sheets')
       return reply

@@ -15,7 +15,7 @@ export const kitchenRoutes: Routes = (app, { db }) => {
 
   app.get(
     '/api/v1/kitchen',
-    { config: { access: 'cook' }, schema: { response: { 200: kitchen } } },
+    { config: { access: 'student' }, schema: { response: { 200: kitchen } } },
     async (request) => signedIn(request).kitchen,
   )
   app.put(

@@ -1,7 +1,8 @@
 import { id } from '@fleam/contract/primitives'
 import * as z from 'zod'
-import { signedIn } from '../../http/access.ts'
+import { hasRole, signedIn } from '../../http/access.ts'
 import { openEventStream } from '../../http/event-stream.ts'
+import { ProblemError } from '../../http/problems.ts'
 import type { LiveChange } from '../../live-feed.ts'
 import type { Routes } from '../routes.ts'
 import { listBenchEventsAt, listWeighingsAt } from '../runs/ledger-lines.ts'
@@ -14,9 +15,11 @@ const mostMissed = 2000
  * listener that comes back with the id of the last event gets what it missed.
  */
 export const liveRoutes: Routes = (app, { db, live, streams }) => {
-  app.get('/api/v1/live', { config: { access: 'cook' }, schema: { querystring: liveQuery } }, async (request, reply) => {
-    const { kitchen } = signedIn(request)
+  app.get('/api/v1/live', { config: { access: 'student' }, schema: { querystring: liveQuery } }, async (request, reply) => {
+    const { kitchen, person, records } = signedIn(request)
     const { runId } = request.query
+    if (!hasRole(person, 'cook') && (runId === undefined || (await records.runs.count({ id: runId, cookId: person.id })) === 0))
+      throw new ProblemError('role-too-low', { detail: 'Students follow their own runs alone.' })
     const position = readPosition(request.headers['last-event-id'])
     const stream = openEventStream(request, reply, streams)
     const sent = new Set<string>()

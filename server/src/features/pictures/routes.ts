@@ -5,20 +5,19 @@ import { idParams, type Routes } from '../routes.ts'
 import { findJpeg, keepPicture, listPictures, takeOffPicture } from './service.ts'
 
 const pictureParams = idParams.extend({ pictureId: idParams.shape.id })
+const ofRun = { access: 'student', isOfRun: true } as const
 const kinds = ['image/jpeg', 'image/png', 'image/webp']
 
 /** Pictures of a run: how it came, what went wrong, how the tray stood. */
 export const pictureRoutes: Routes = (app, { live }) => {
   app.addContentTypeParser(kinds, { parseAs: 'buffer', bodyLimit: largestPicture }, (_request, body, done) => done(null, body))
-  app.get(
-    '/api/v1/runs/:id/pictures',
-    { config: { access: 'cook' }, schema: { params: idParams, response: { 200: pictures } } },
-    async (request) => ({ entries: await listPictures(signedIn(request).records, request.params.id) }),
-  )
+  app.get('/api/v1/runs/:id/pictures', { config: ofRun, schema: { params: idParams, response: { 200: pictures } } }, async (request) => ({
+    entries: await listPictures(signedIn(request).records, request.params.id),
+  }))
   app.get(
     '/api/v1/runs/:id/pictures/:pictureId',
     {
-      config: { access: 'cook' },
+      config: ofRun,
       schema: { params: pictureParams, querystring: z.object({ size: z.enum(['whole', 'small']).default('whole') }) },
     },
     async (request, reply) => {
@@ -31,7 +30,7 @@ export const pictureRoutes: Routes = (app, { live }) => {
   app.put(
     '/api/v1/runs/:id/pictures/:pictureId',
     {
-      config: { access: 'cook' },
+      config: ofRun,
       bodyLimit: largestPicture,
       schema: { params: pictureParams, querystring: pictureCreate, response: { 201: picture } },
     },
@@ -42,13 +41,9 @@ export const pictureRoutes: Routes = (app, { live }) => {
       return reply.code(201).send(kept)
     },
   )
-  app.delete(
-    '/api/v1/runs/:id/pictures/:pictureId',
-    { config: { access: 'cook' }, schema: { params: pictureParams } },
-    async (request, reply) => {
-      await takeOffPicture(signedIn(request), request.params.id, request.params.pictureId)
-      live.wake()
-      return reply.code(204).send()
-    },
-  )
+  app.delete('/api/v1/runs/:id/pictures/:pictureId', { config: ofRun, schema: { params: pictureParams } }, async (request, reply) => {
+    await takeOffPicture(signedIn(request), request.params.id, request.params.pictureId)
+    live.wake()
+    return reply.code(204).send()
+  })
 }

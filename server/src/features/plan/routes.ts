@@ -20,7 +20,7 @@ export const planRoutes: Routes = (app, { heavyWork }) => {
     await dropProfile(signedIn(request), request.params.id)
     return reply.code(204).send(null)
   })
-  app.get('/api/v1/usual-shapes', { config: { access: 'cook' }, schema: { response: { 200: usualShapes } } }, async (request) =>
+  app.get('/api/v1/usual-shapes', { config: { access: 'student' }, schema: { response: { 200: usualShapes } } }, async (request) =>
     learnShapes(signedIn(request).records, heavyWork),
   )
   app.get(

@@ -5,6 +5,8 @@ import type { Model } from 'sequelize'
 import type { Table } from '../../db/table.ts'
 import type { Actor } from '../../http/access.ts'
 import { createOnce } from '../../http/changes.ts'
+import { refuseField } from '../../http/problems.ts'
+import { findExercise } from '../classes/exercises.ts'
 import type { CuttingAttemptRow } from './cutting-attempt.model.ts'
 import { findWatched } from './watched.ts'
 
@@ -65,8 +67,14 @@ export async function findAttempts(by: Actor, asked?: string): Promise<Attempts>
 }
 
 /** Keeps what was cut on screen, once, with the score that its cuts have. */
-export async function keepAttempt({ records, person }: Actor, { at, ...attempt }: AttemptCreate): Promise<Attempt> {
-  const { rung, seed, shape, cutsCm } = attempt
+export async function keepAttempt(by: Actor, { at, ...attempt }: AttemptCreate): Promise<Attempt> {
+  const { records, person } = by
+  const { rung, seed, shape, cutsCm, exerciseId } = attempt
+  if (exerciseId !== null) {
+    const { task } = await findExercise(by, exerciseId)
+    if (task.kind !== 'screen' || task.rung !== rung || task.seed !== seed)
+      throw refuseField('exerciseId', 'That is not the piece of this exercise.')
+  }
   const { score } = scoreCuts(drawPiece(rung, seed, shape), cutsCm)
   const row = await createOnce(
     records,

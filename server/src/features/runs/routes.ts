@@ -23,7 +23,7 @@ import {
   weighing,
   weighingCreate,
 } from '@fleam/contract/runs'
-import { signedIn } from '../../http/access.ts'
+import { hasRole, signedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import { pageFrom, readCursor } from '../../http/paging.ts'
 import { idParams, type Routes } from '../routes.ts'
@@ -40,6 +40,9 @@ import { movePiece, reverse, weighIn } from './weigh.ts'
 const largestPaper = 512 * 1024
 const tubParams = idParams.extend({ tubId: idParams.shape.id })
 
+/** What somebody does at a bench; a student at their own. */
+const ofBench = { access: 'student', isOfRun: true } as const
+
 export const runRoutes: Routes = (app, { live, scales }) => {
   /** Tells the other benches at once. */
   const told = <Answer>(answer: Answer): Answer => {
@@ -48,12 +51,13 @@ export const runRoutes: Routes = (app, { live, scales }) => {
   }
   app.get(
     '/api/v1/runs',
-    { config: { access: 'cook' }, schema: { querystring: runQuery, response: { 200: pageOf(runSummary) } } },
+    { config: { access: 'student' }, schema: { querystring: runQuery, response: { 200: pageOf(runSummary) } } },
     async (request) => {
       const { cursor, limit, ...query } = request.query
-      const { records, kitchen } = signedIn(request)
+      const { records, kitchen, person } = signedIn(request)
       const { timeZone } = kitchen.settings
-      const runs = await listRuns(records, { ...query, timeZone }, readCursor(cursor, cursorFor(query.sort)), limit + 1)
+      const own = hasRole(person, 'cook') ? {} : { cookId: person.id }
+      const runs = await listRuns(records, { ...query, ...own, timeZone }, readCursor(cursor, cursorFor(query.sort)), limit + 1)
       return pageFrom(
         runs,
         limit,
@@ -70,12 +74,12 @@ export const runRoutes: Routes = (app, { live, scales }) => {
     { config: { access: 'cook' }, bodyLimit: largestPaper, schema: { body: runFromPaper, response: { 201: run } } },
     async (request, reply) => reply.code(201).send(await enterFromPaper(signedIn(request), request.body)),
   )
-  app.get('/api/v1/runs/:id', { config: { access: 'cook' }, schema: { params: idParams, response: { 200: run } } }, async (request) =>
+  app.get('/api/v1/runs/:id', { config: ofBench, schema: { params: idParams, response: { 200: run } } }, async (request) =>
     found(await findRun(signedIn(request).records, request.params.id)),
   )
   app.post(
     '/api/v1/runs/:id/weighings',
-    { config: { access: 'cook' }, schema: { params: idParams, body: weighingCreate, response: { 201: weighing } } },
+    { config: ofBench, schema: { params: idParams, body: weighingCreate, response: { 201: weighing } } },
     async (request, reply) => {
       const weighed = told(await weighIn(signedIn(request), request.params.id, request.body))
       if (request.body.load) scales.taken(request.body.load)
@@ -84,17 +88,17 @@ export const runRoutes: Routes = (app, { live, scales }) => {
   )
   app.post(
     '/api/v1/runs/:id/reversals',
-    { config: { access: 'cook' }, schema: { params: idParams, body: reversalCreate, response: { 201: weighing } } },
+    { config: ofBench, schema: { params: idParams, body: reversalCreate, response: { 201: weighing } } },
     async (request, reply) => reply.code(201).send(told(await reverse(signedIn(request), request.params.id, request.body))),
   )
   app.post(
     '/api/v1/runs/:id/moves',
-    { config: { access: 'cook' }, schema: { params: idParams, body: moveCreate, response: { 201: move } } },
+    { config: ofBench, schema: { params: idParams, body: moveCreate, response: { 201: move } } },
     async (request, reply) => reply.code(201).send(told(await movePiece(signedIn(request), request.params.id, request.body))),
   )
   app.post(
     '/api/v1/runs/:id/bench-events',
-    { config: { access: 'cook' }, schema: { params: idParams, body: benchEventCreate, response: { 201: benchEvent } } },
+    { config: ofBench, schema: { params: idParams, body: benchEventCreate, response: { 201: benchEvent } } },
     async (request, reply) => reply.code(201).send(told(await noteBenchEvent(signedIn(request), request.params.id, request.body))),
   )
   app.post(
@@ -109,12 +113,12 @@ export const runRoutes: Routes = (app, { live, scales }) => {
   )
   app.post(
     '/api/v1/runs/:id/defects',
-    { config: { access: 'cook' }, schema: { params: idParams, body: defectCreate, response: { 201: defect } } },
+    { config: ofBench, schema: { params: idParams, body: defectCreate, response: { 201: defect } } },
     async (request, reply) => reply.code(201).send(await noteDefect(signedIn(request), request.params.id, request.body)),
   )
   app.post(
     '/api/v1/runs/:id/finish',
-    { config: { access: 'cook' }, schema: { params: idParams, body: runFinish, response: { 200: run } } },
+    { config: ofBench, schema: { params: idParams, body: runFinish, response: { 200: run } } },
     async (request) => finishRun(signedIn(request), request.params.id, request.body),
   )
   app.put(

@@ -14,12 +14,12 @@ const scaleParams = z.object({ id: z.string().max(20) })
 export const scaleRoutes: Routes = (app, services) => {
   app.get(
     '/api/v1/scales',
-    { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(scale) }) } } },
+    { config: { access: 'student' }, schema: { response: { 200: z.object({ entries: z.array(scale) }) } } },
     async (request) => ({
       entries: scalesOf(signedIn(request).kitchen, services).map(({ id, name, isSimulated }) => ({ id, name, isSimulated })),
     }),
   )
-  app.get('/api/v1/scales/:id/live', { config: { access: 'cook' }, schema: { params: scaleParams } }, async (request, reply) => {
+  app.get('/api/v1/scales/:id/live', { config: { access: 'student' }, schema: { params: scaleParams } }, async (request, reply) => {
     const address = found(scalesOf(signedIn(request).kitchen, services).find((one) => one.id === request.params.id))
     const stream = openEventStream(request, reply, services.streams)
     const leave = services.scales.listen(address, {
@@ -34,7 +34,7 @@ export const scaleRoutes: Routes = (app, services) => {
   })
   app.post(
     '/api/v1/scales/:id/commands',
-    { config: { access: 'cook' }, schema: { params: scaleParams, body: scaleCommand, response: { 204: z.null() } } },
+    { config: { access: 'student' }, schema: { params: scaleParams, body: scaleCommand, response: { 204: z.null() } } },
     async (request, reply) => {
       const address = found(scalesOf(signedIn(request).kitchen, services).find((one) => one.id === request.params.id))
       await services.scales.command(address, request.body).catch((error: Error) => {

@@ -15,17 +15,21 @@ export const accountRoutes: Routes = (app, { attempts }) => {
     const { person, kitchen, sessionId } = signedIn(request)
     return attempts.begin(attemptKey(kitchen.id, { id: sessionId }, person.name), undefined)
   }
-  app.get('/api/v1/account', { config: { access: 'cook' }, schema: { response: { 200: account } } }, async (request) =>
+  app.get('/api/v1/account', { config: { access: 'student' }, schema: { response: { 200: account } } }, async (request) =>
     findAccount(signedIn(request)),
   )
-  app.put('/api/v1/account/secret', { config: { access: 'cook' }, schema: { body: ownSecretChange, ...done } }, async (request, reply) => {
-    await counted(request)
-    await changeOwnSecret(signedIn(request), request.body, request.ip)
-    return reply.code(204).send(null)
-  })
+  app.put(
+    '/api/v1/account/secret',
+    { config: { access: 'student' }, schema: { body: ownSecretChange, ...done } },
+    async (request, reply) => {
+      await counted(request)
+      await changeOwnSecret(signedIn(request), request.body, request.ip)
+      return reply.code(204).send(null)
+    },
+  )
   app.post(
     '/api/v1/account/time-code',
-    { config: { access: 'cook' }, schema: { body: timeCodeStart, response: { 200: timeCodeOffer } } },
+    { config: { access: 'student' }, schema: { body: timeCodeStart, response: { 200: timeCodeOffer } } },
     async (request) => {
       await counted(request)
       const { person, kitchen } = signedIn(request)
@@ -35,7 +39,7 @@ export const accountRoutes: Routes = (app, { attempts }) => {
   )
   app.put(
     '/api/v1/account/time-code',
-    { config: { access: 'cook' }, schema: { body: timeCodeConfirm, ...done } },
+    { config: { access: 'student' }, schema: { body: timeCodeConfirm, ...done } },
     async (request, reply) => {
       await askForTimeCode(signedIn(request), request.body, request.ip)
       return reply.code(204).send(null)
@@ -43,7 +47,7 @@ export const accountRoutes: Routes = (app, { attempts }) => {
   )
   app.delete(
     '/api/v1/account/time-code',
-    { config: { access: 'cook' }, schema: { body: timeCodeStart, ...done } },
+    { config: { access: 'student' }, schema: { body: timeCodeStart, ...done } },
     async (request, reply) => {
       await counted(request)
       await dropTimeCode(signedIn(request), request.body.current, request.ip)
@@ -52,7 +56,7 @@ export const accountRoutes: Routes = (app, { attempts }) => {
   )
   app.delete(
     '/api/v1/account/sessions/:id',
-    { config: { access: 'cook' }, schema: { params: idParams, ...done } },
+    { config: { access: 'student' }, schema: { params: idParams, ...done } },
     async (request, reply) => {
       await endOwnSession(signedIn(request), request.params.id)
       return reply.code(204).send(null)

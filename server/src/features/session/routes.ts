@@ -27,7 +27,7 @@ export const sessionRoutes: Routes = (app, { db, attempts }) => {
       return reply.code(201).send(opened.session)
     },
   )
-  app.get('/api/v1/session', { config: { access: 'cook' }, schema: { response: { 200: session } } }, async (request) =>
+  app.get('/api/v1/session', { config: { access: 'student' }, schema: { response: { 200: session } } }, async (request) =>
     asSession(signedIn(request)),
   )
   app.delete('/api/v1/session', { config: { access: 'public' }, schema: { response: { 204: z.null() } } }, async (request, reply) => {

@@ -4,7 +4,7 @@ import type { Kitchen } from '@fleam/contract/kitchen'
 import type { YieldBookEntry, YieldTestRecord } from '@fleam/contract/yield-book'
 import { groupBy } from '@fleam/core/group-by'
 import { noSample, sampleOfSums } from '@fleam/core/statistics/sample'
-import { expectCut } from '@fleam/core/yield-book/expected-cut'
+import { type ExpectedCut, expectCut } from '@fleam/core/yield-book/expected-cut'
 import type { NextTest } from '@fleam/core/yield-book/expected-share'
 import { noMinutes } from '@fleam/core/yield-book/learning'
 import { noRuns, noShares, type RunSums, type ShareSums } from '@fleam/core/yield-book/share-sums'
@@ -91,27 +91,39 @@ async function lastValues(records: KitchenRecords, runIds: readonly string[]): P
   return new Map(tubs.map(({ runId, outputKey, valuePerKg }) => [`${runId} ${outputKey}`, valuePerKg]))
 }
 
-/** What to expect of each output of a sheet cut from an item, percent of the received weight, never over the whole. */
-export async function expectShares(
+/** What to expect of an item cut by a sheet, from the kitchen's tests of that cut. */
+export async function expectCutOf(
   records: KitchenRecords,
   { settings }: Kitchen,
   itemId: string,
-  sheet: CutSheet,
+  sheet: { id: string; body: CutSheet['body'] },
   next: NextTest,
-): Promise<Map<string, number>> {
+): Promise<ExpectedCut> {
   const ofCut = { where: { itemId, cutSheetId: sheet.id }, raw: true }
   const [cut, totals] = await Promise.all([records.cutTotals.findOne(ofCut), records.outputTotals.findAll(ofCut)])
   const outputs = totals.map((output) => ({ key: output.outputKey, share: sharesOf(output), servedRatio: null }))
+  const entry = cut && cut.tests > 0 ? entryOf(cut) : undefined
   const tested = {
     tests: cut?.tests ?? 0,
-    itemGrams: noSample,
-    minutes: noMinutes,
-    mains: noShares,
+    itemGrams: entry?.itemGrams ?? noSample,
+    minutes: entry?.minutes ?? noMinutes,
+    mains: entry?.mains ?? noShares,
     runs: cut ? runsOf(cut) : noRuns,
     outputs,
     since: cut?.since?.toISOString() ?? null,
   }
-  const { shares } = expectCut(sheet.body, tested, 1, settings.cutting.priorTests, next)
+  return expectCut(sheet.body, tested, 1, settings.cutting.priorTests, next)
+}
+
+/** What to expect of each output of a sheet cut from an item, percent of the received weight, never over the whole. */
+export async function expectShares(
+  records: KitchenRecords,
+  kitchen: Kitchen,
+  itemId: string,
+  sheet: CutSheet,
+  next: NextTest,
+): Promise<Map<string, number>> {
+  const { shares } = await expectCutOf(records, kitchen, itemId, sheet, next)
   const sum = [...shares.values()].reduce((total, share) => total + share.mean, 0)
   return new Map([...shares].map(([key, share]) => [key, share.mean * Math.min(1, 100 / sum)]))
 }

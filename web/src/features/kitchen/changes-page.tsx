@@ -63,6 +63,8 @@ const subjectNames: Record<string, string> = {
   'way-of-cutting': 'what parts are worth',
   item: 'an item',
   'follow-on-sheet': 'a way of making',
+  group: 'a group of students',
+  exercise: 'an exercise',
 }
 
 function Differences({ before, after }: { before: unknown; after: unknown }) {

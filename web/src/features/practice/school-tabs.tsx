@@ -4,6 +4,7 @@ const parts = [
   { to: '/school', name: 'Practise', end: true },
   { to: '/school/eye', name: 'By eye' },
   { to: '/school/cut', name: 'Cut on screen' },
+  { to: '/school/classes', name: 'Classes' },
 ]
 
 export const SchoolTabs = () => <PlaceTabs name="School" parts={parts} />
