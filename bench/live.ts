@@ -4,12 +4,24 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { type Measured, ms, percentile } from './measure.ts'
 import { type BenchServer, openBare, startRun } from './server.ts'
 
-const benches = 10
-const listeners = 30
-const seconds = 60
+interface Kitchen {
+  what: string
+  benches: number
+  listeners: number
+  gapMs: number
+  seconds: number
+}
 
-/** Ten benches weigh once a second and thirty listeners hear them all; a bare insert beside, for the same minute. */
+/** Ten benches weigh once a second and thirty listeners hear them all. */
+const kitchen: Kitchen = { what: 'weigh-in to 30 listeners', benches: 10, listeners: 30, gapMs: 1000, seconds: 60 }
+/** Thirty students weigh every three seconds, and the walls of two instructors hear them all. */
+const classroom: Kitchen = { what: 'a class of 30 benches to two walls', benches: 30, listeners: 2, gapMs: 3000, seconds: 45 }
+/** How soon what is weighed is heard; a bare insert beside, for as long. */
 export async function measureLive(server: BenchServer): Promise<Measured[]> {
+  return [...(await hear(server, kitchen)), ...(await hear(server, classroom))]
+}
+
+async function hear(server: BenchServer, { what, benches, listeners, gapMs, seconds }: Kitchen): Promise<Measured[]> {
   const runs = []
   for (let index = 0; index < benches; index += 1) runs.push(await startRun(server))
   const sentAt = new Map<string, number>()
@@ -30,9 +42,9 @@ export async function measureLive(server: BenchServer): Promise<Measured[]> {
   const bare: number[] = []
   const until = Date.now() + seconds * 1000
   const weighing = runs.map(async (run, index) => {
-    await pause((1000 / benches) * index)
+    await pause((gapMs / benches) * index)
     while (Date.now() < until) {
-      const next = pause(1000)
+      const next = pause(gapMs)
       const id = randomUUID()
       sentAt.set(id, performance.now())
       await post(server, agent, `/runs/${run.id}/weighings`, {
@@ -79,7 +91,7 @@ export async function measureLive(server: BenchServer): Promise<Measured[]> {
   if (missed + repeated > 0) throw new Error(`Listeners missed ${missed} weighings and heard ${repeated} twice.`)
   return [
     {
-      what: `weigh-in to ${listeners} listeners, ${sentAt.size} weighings, 99th percentile`,
+      what: `${what}, ${sentAt.size} weighings, 99th percentile`,
       value: ms(percentile(delays, 0.99)),
       against: `bare insert ${ms(percentile(bare, 0.99))}`,
       ratio: percentile(delays, 0.99) / percentile(bare, 0.99),

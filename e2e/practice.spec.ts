@@ -76,3 +76,14 @@ test('a rack is cut on screen, held against its best plan, and kept', async ({ p
   await expect(page.getByText('The dotted lines are the best plan.')).toBeVisible()
   await expect(page.getByRole('button', { name: /A rack/ })).toContainText(`best ${Math.floor(score)}`)
 })
+
+test('a cook’s fortnight of practice shows, to the cook and to a lead', async ({ page }) => {
+  await stepIn(page, 'Adaeze Lindqvist')
+  await page.goto('/school/progress')
+  await page.getByLabel('Whose').selectOption({ label: 'Pip Marsden' })
+  await expect(page.getByRole('heading', { name: 'Progress of Pip Marsden' })).toBeVisible()
+  await expect(page.getByText(/Your guesses run .* high, beyond chance/)).toBeVisible()
+  await expect(page.getByText(/days of the last fortnight/)).toBeVisible()
+  await expect(page.getByRole('img', { name: /yields lie within what to expect/ })).toBeVisible()
+  await expect(page.getByText(/A rack: best \d+, last \d+, 7 pieces/)).toBeVisible()
+})

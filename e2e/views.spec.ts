@@ -48,7 +48,11 @@ for (const { size, colorScheme } of views) {
       '/receive',
       '/receive/paper',
       '/days',
+      '/school',
       '/school/eye',
+      '/school/cut?rung=rack&seed=7',
+      '/school/classes',
+      '/school/progress',
       '/log/claims',
       '/cut-sheets',
       '/log',
@@ -74,6 +78,13 @@ for (const { size, colorScheme } of views) {
       await expect(page.getByText('Fetching')).toHaveCount(0)
       await look(place)
     }
+    await page.goto('/school/classes')
+    await page
+      .getByRole('link', { name: /Handed back/ })
+      .last()
+      .click()
+    await expect(page.getByText('14 done')).toBeVisible()
+    await look('a class at its benches')
     await page.goto('/cut-sheets?words=tenderloin')
     await page.getByRole('link', { name: /Beef tenderloin, traditional/ }).click()
     await expect(page.getByText('Step by step')).toBeVisible()

@@ -140,17 +140,14 @@ async function takePictures(page) {
   await weigh(2, 480, 472)
   await weigh(3, 431, 428)
   await page.getByRole('button', { name: 'Next step' }).click()
-  await page.goto('/walk-in/follow-ons')
-  await page.getByRole('link', { name: /Air-dried centre cut/ }).click()
-  await page.locator('.recharts-surface').first().waitFor()
-  await take('follow-on')
-  await page.goto('/log/claims')
-  await page
-    .getByRole('link', { name: /Claim 1/ })
-    .first()
-    .click()
-  await page.getByRole('img').first().waitFor()
-  await take('claim')
+  await page.goto('/school/classes')
+  await page.getByRole('link', { name: /Handed back/ }).click()
+  await page.getByText('14 done').waitFor()
+  await page.locator('.wall-figures').first().waitFor()
+  await take('class-wall')
+  await page.goto('/school/cut?rung=loin-shown&seed=77')
+  await cutOnScreen(page)
+  await take('cut-on-screen')
   await page.goto('/cut-sheets')
   await page.getByText('Squab').first().waitFor()
   await page.getByRole('link', { name: /Chicken, supremes/ }).click()
@@ -164,6 +161,13 @@ async function takePictures(page) {
   await page.getByRole('link', { name: 'From the invoice to here' }).click()
   await page.locator('.trace-flow .recharts-surface').waitFor()
   await take('trace')
+}
+
+async function cutOnScreen(page) {
+  const box = await page.locator('.screen-piece').boundingBox()
+  for (const share of [0.13, 0.21, 0.28, 0.35, 0.42, 0.49, 0.57, 0.66, 0.8])
+    await page.mouse.click(box.x + box.width * share, box.y + box.height * 0.45)
+  await page.locator('.screen-weight').first().waitFor()
 }
 
 async function receiveTurkeys(page) {

@@ -59,3 +59,35 @@ export const attempts = z.object({ personId: id, name: z.string(), attempts: z.a
 export type Attempts = z.infer<typeof attempts>
 
 export const whoseQuery = z.object({ person: id.optional() })
+
+const expected = z.object({ low: z.number(), mean: z.number(), high: z.number() })
+const progressRun = z.object({
+  ...{ id, number: z.int(), sheet: z.string(), item: z.string(), at: stamp, isExercise: z.boolean() },
+  mainPct: z.number(),
+  expected,
+  /** How far its portions lie apart, percent of their mean; `null` where there are too few. */
+  spreadPct: z.number().nullable(),
+  /** What was given away over the target, in the kitchen's currency; `null` where nothing is cut to a target. */
+  giveaway: z.number().nullable(),
+  minutes: z.number(),
+  expectedMinutes: z.number(),
+})
+
+/** How somebody gets on at all that they do and practise. */
+export const progress = z.object({
+  ...{ personId: id, name: z.string() },
+  runs: z.array(progressRun),
+  eye: trainedEye.shape.eye,
+  practice: z.object({ asked: z.int(), known: z.int(), due: z.int(), days: z.int(), rightPct: z.number().nullable() }),
+  screen: z.array(z.object({ rung: z.string(), tries: z.int(), best: z.number(), last: z.number() })),
+  marks: z.array(z.object({ name: z.string(), mark: z.number(), times: z.int() })),
+  exercises: z.array(z.object({ id, name: z.string(), day: z.string(), total: z.number() })),
+  next: z.array(
+    z.object({
+      key: z.enum(['yield', 'evenness', 'marks', 'eye', 'questions', 'screen', 'minutes']),
+      what: z.string(),
+      why: z.string(),
+    }),
+  ),
+})
+export type Progress = z.infer<typeof progress>

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { Exercise, ExerciseResults, OwnResult, StudentGroup, StudentResult } from '@fleam/contract/classes'
+import type { Progress } from '@fleam/contract/practice'
 import type { Run } from '@fleam/contract/runs'
 import { type Answer, type Asker, addPerson, stockedKitchen, weighingRequest } from './kitchen.ts'
 
@@ -72,6 +73,7 @@ test('a student sees their own runs, exercises and marks, and nobody else’s', 
     ['GET', `/live?runId=${run.id}`, undefined],
     ['GET', '/live', undefined],
     ['GET', `/practice/eye?person=${kitchen.student.personId}`, undefined],
+    ['GET', `/practice/progress?person=${kitchen.student.personId}`, undefined],
     ['GET', `${path}/results`, undefined],
     ['GET', `${path}/students/${kitchen.student.personId}/page.pdf`, undefined],
     ['GET', '/lots', undefined],
@@ -89,7 +91,7 @@ test('a student sees their own runs, exercises and marks, and nobody else’s', 
 test('an instructor sees their own students’ progress and groups, not those of another; a lead sees all', async () => {
   const { group, exercise } = await giveClass([kitchen.student])
   const colleague = await addPerson(test_, kitchen.kitchenId, 'instructor')
-  const eye = `/practice/eye?person=${kitchen.student.personId}`
+  const eye = `/practice/progress?person=${kitchen.student.personId}`
   expect((await kitchen.instructor.ask('GET', eye)).status).toBe(200)
   expect((await colleague.ask('GET', eye)).status).toBe(403)
   expect((await kitchen.lead.ask('GET', eye)).status).toBe(200)
@@ -139,4 +141,26 @@ test('a piece on screen is the same for the class, and the first try is what cou
   expect(wrong.body.errors?.[0]?.field).toBe('exerciseId')
   const { results } = as<ExerciseResults>(await kitchen.instructor.ask('GET', `/exercises/${exercise.id}/results`))
   expect(results[0]?.score).toBeCloseTo(first.score, 9)
+})
+
+test('progress shows finished runs against what to expect, marks only once they are handed back, and what to practise next', async () => {
+  const student = await addPerson(test_, kitchen.kitchenId, 'student')
+  const { exercise } = await giveClass([student])
+  const run = as<Run>(await student.ask('POST', `/exercises/${exercise.id}/run`, { id: randomUUID(), ...begin }))
+  const main = run.tubs.find(({ targetTenths }) => targetTenths !== null)?.id ?? ''
+  for (const weight of ['180 g', '190 g', '200 g']) await student.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(main, weight))
+  const finish = { version: run.version, minutes: 9, unaccountedReason: 'the rest was left' }
+  const finished = as<Run>(await student.ask('POST', `/runs/${run.id}/finish`, finish))
+  await mark(exercise.id, student.personId, 'knife', 1)
+  const before = as<Progress>(await student.ask('GET', '/practice/progress'))
+  expect(before.marks).toEqual([])
+  await kitchen.instructor.ask('POST', `/exercises/${exercise.id}/hand-back`, { version: 1, handedBack: true })
+  const progress = as<Progress>(await student.ask('GET', '/practice/progress'))
+  expect(progress.marks).toEqual([{ name: 'Hold and knife', mark: 1, times: 1 }])
+  expect(progress.exercises).toMatchObject([{ name: 'First loin', total: 25 }])
+  const [shown] = progress.runs
+  expect(shown).toMatchObject({ id: run.id, isExercise: true, mainPct: finished.figures?.mainPct })
+  expect(shown?.spreadPct).toBeCloseTo((100 * 10) / 190, 6)
+  expect(shown?.giveaway).toBeCloseTo(0.03 * (finished.figures?.costPerKg ?? 0), 9)
+  expect(progress.next.map(({ key }) => key)).toEqual(['marks', 'questions', 'screen'])
 })

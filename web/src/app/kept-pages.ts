@@ -24,6 +24,7 @@ const keptKeys = new Set([
   'usual-shapes',
   'eye',
   'exercises',
+  'progress',
   'exercise-results',
 ])
 const weekMs = 7 * 86_400_000

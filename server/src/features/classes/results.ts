@@ -1,9 +1,8 @@
 import type { Exercise, ExerciseResults, MarkCreate, OwnResult, StudentResult } from '@fleam/contract/classes'
 import type { Run } from '@fleam/contract/runs'
 import { type ComputedMark, computedMarks, totalOfMarks } from '@fleam/core/practice/computed-marks'
-import { readLedger, standing } from '@fleam/core/runs/ledger'
-import { platesOfRun } from '@fleam/core/runs/plates'
-import { portionTub } from '@fleam/core/runs/run-record'
+import { readLedger } from '@fleam/core/runs/ledger'
+import { portionsOf, portionTub } from '@fleam/core/runs/run-record'
 import type { Actor } from '../../http/access.ts'
 import { createOnce, found } from '../../http/changes.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
@@ -119,13 +118,10 @@ async function computedOf({ records, kitchen }: Actor, run: Run): Promise<Comput
   const pctOf = (some: Run['tubs']) => (100 * some.reduce((sum, tub) => sum + (totals.get(tub.id)?.tenths ?? 0), 0)) / received.tenths
   const frame = tubs.find(({ key, role }) => role === 'byproduct' && key !== null && frames.includes(key))
   const frameExpected = frame && expected.shares.get(frame.key ?? '')
-  const plates = platesOfRun(run)
-  const portion = portionTub(tubs)
-  const { targetTenths, toleranceTenths } = portion ?? { targetTenths: null, toleranceTenths: null }
-  const pieces = standing(run.weighings).filter(({ tubId }) => tubId === portion?.id)
+  const { targetTenths, toleranceTenths } = portionTub(tubs) ?? { targetTenths: null, toleranceTenths: null }
   return computedMarks({
     mains: { pct: pctOf(tubs.filter(({ role }) => role === 'main')), expected: expected.mains },
-    portions: plates ? plates.plates.map(({ grams }) => grams * 10) : pieces.map(({ tenths }) => tenths),
+    portions: portionsOf(run).map((grams) => grams * 10),
     within:
       targetTenths !== null && toleranceTenths !== null
         ? { low: targetTenths - toleranceTenths, high: targetTenths + toleranceTenths }

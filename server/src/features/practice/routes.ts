@@ -6,11 +6,13 @@ import {
   guessCreate,
   practised,
   practisedAnswer,
+  progress,
   trainedEye,
   whoseQuery,
 } from '@fleam/contract/practice'
 import { signedIn } from '../../http/access.ts'
 import type { Routes } from '../routes.ts'
+import { findProgress } from './progress.ts'
 import { findAttempts, findEye, findPractised, keepAnswer, keepAttempt, keepGuess } from './service.ts'
 
 const config = { access: 'student' } as const
@@ -33,6 +35,9 @@ export const practiceRoutes: Routes = (app) => {
   )
   app.get('/api/v1/practice/attempts', { config, schema: { querystring: whoseQuery, response: { 200: attempts } } }, async (request) =>
     findAttempts(signedIn(request), request.query.person),
+  )
+  app.get('/api/v1/practice/progress', { config, schema: { querystring: whoseQuery, response: { 200: progress } } }, async (request) =>
+    findProgress(signedIn(request), request.query.person),
   )
   app.post('/api/v1/practice/attempts', { config, schema: { body: attemptCreate, response: { 201: attempt } } }, async (request, reply) =>
     reply.code(201).send(await keepAttempt(signedIn(request), request.body)),

@@ -38,16 +38,20 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
     const chunks = writeRunsJson(signedIn(request), query, withPictures)
     return reply.type('application/json').header('content-disposition', 'attachment; filename="yield-log.json"').send(Readable.from(chunks))
   })
-  app.get('/api/v1/runs/:id/yield-test.pdf', { config: { access: 'cook' }, schema: { params: idParams } }, async (request, reply) => {
-    const { kitchen, records } = signedIn(request)
-    const run = found(await findRun(records, request.params.id))
-    const pictures = await picturesForPdf(records, run.id)
-    const pdf = await heavyWork.run('writeYieldTestSheet', { run, kitchen, pictures }, workFor(request, reply))
-    return reply
-      .type('application/pdf')
-      .header('content-disposition', `inline; filename="yield-test-${run.number}.pdf"`)
-      .send(Buffer.from(pdf))
-  })
+  app.get(
+    '/api/v1/runs/:id/yield-test.pdf',
+    { config: { access: 'student', isOfRun: true }, schema: { params: idParams } },
+    async (request, reply) => {
+      const { kitchen, records } = signedIn(request)
+      const run = found(await findRun(records, request.params.id))
+      const pictures = await picturesForPdf(records, run.id)
+      const pdf = await heavyWork.run('writeYieldTestSheet', { run, kitchen, pictures }, workFor(request, reply))
+      return reply
+        .type('application/pdf')
+        .header('content-disposition', `inline; filename="yield-test-${run.number}.pdf"`)
+        .send(Buffer.from(pdf))
+    },
+  )
   /** How far imports are, 0 to 1, by kitchen and id. */
   const underWay = new Map<string, number>()
   app.get(

@@ -103,7 +103,7 @@ export const runRoutes: Routes = (app, { live, scales }) => {
   )
   app.post(
     '/api/v1/runs/:id/tubs',
-    { config: { access: 'cook' }, schema: { params: idParams, body: tubCreate, response: { 201: tub } } },
+    { config: ofBench, schema: { params: idParams, body: tubCreate, response: { 201: tub } } },
     async (request, reply) => reply.code(201).send(await addTub(signedIn(request), request.params.id, request.body)),
   )
   app.put(

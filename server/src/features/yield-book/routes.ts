@@ -12,7 +12,7 @@ const wayParams = z.object({ id, cutSheetId: id })
 export const yieldBookRoutes: Routes = (app) => {
   app.get(
     '/api/v1/yield-book',
-    { config: { access: 'cook' }, schema: { response: { 200: z.object({ entries: z.array(yieldBookEntry) }) } } },
+    { config: { access: 'student' }, schema: { response: { 200: z.object({ entries: z.array(yieldBookEntry) }) } } },
     async (request) => ({ entries: await readYieldBook(signedIn(request).records) }),
   )
   app.get(

@@ -113,15 +113,22 @@ function CriterionMarks({ name, look, given, onMark }: CriterionMarksProps) {
           </Button>
         ))}
       </ButtonGroup>
-      <TextField
-        label={`A word on ${name.toLowerCase()}`}
-        value={said}
-        onChange={setWord}
-        onBlur={() => {
-          if (word !== undefined && word.trim() !== (given?.word ?? '')) onMark(given?.mark ?? null, word.trim())
-          setWord(undefined)
-        }}
-      />
+      {said === '' && word === undefined ? (
+        <Button variant="link" className="add-word" aria-label={`Add a word on ${name.toLowerCase()}`} onClick={() => setWord('')}>
+          Add a word
+        </Button>
+      ) : (
+        <TextField
+          autoFocus={word === ''}
+          label={`A word on ${name.toLowerCase()}`}
+          value={said}
+          onChange={setWord}
+          onBlur={() => {
+            if (word !== undefined && word.trim() !== (given?.word ?? '')) onMark(given?.mark ?? null, word.trim())
+            setWord(undefined)
+          }}
+        />
+      )}
     </section>
   )
 }

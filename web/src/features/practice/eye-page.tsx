@@ -4,11 +4,9 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useCallback, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { useSearchParams } from 'react-router'
 import { newId } from '../../api/new-id.ts'
-import { peopleQuery, useHasRole, useSession } from '../../api/queries.ts'
 import { counted } from '../../ui/counted.ts'
-import { SelectField, TextField, WeightField } from '../../ui/fields.tsx'
+import { TextField, WeightField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { useLatestReading } from '../scales/latest-reading.ts'
@@ -16,17 +14,14 @@ import { useScale } from '../scales/use-scale.ts'
 import { useKept } from './kept.ts'
 import { eyeQuery } from './queries.ts'
 import { SchoolTabs } from './school-tabs.tsx'
+import { useWhose } from './whose.tsx'
 import './practice.scss'
 
 const EyeChart = lazy(() => import('./eye-chart.tsx').then((module) => ({ default: module.EyeChart })))
 
 /** A weight is said before the scale says it: how far off one is, and whether it gets better. */
 export function Page() {
-  const me = useSession().person.id
-  const isLead = useHasRole('lead')
-  const [search, setSearch] = useSearchParams()
-  const person = (isLead && search.get('person')) || me
-  const people = useQuery({ ...peopleQuery, enabled: isLead })
+  const { person, isOwn, choice } = useWhose()
   const { data, error, refetch } = useQuery(eyeQuery(person))
   return (
     <main className="page">
@@ -37,19 +32,12 @@ export function Page() {
             <h1>By eye</h1>
             <p className="under-title">Say what it weighs before the scale does. A trained eye is within 5 %.</p>
           </div>
-          {isLead && people.data && (
-            <SelectField
-              label="Whose"
-              value={person}
-              onChange={(value) => setSearch(value === me ? {} : { person: value }, { replace: true })}
-              options={people.data.filter(({ active }) => active).map(({ id, name }) => ({ value: id, label: name }))}
-            />
-          )}
+          {choice}
         </header>
-        {person === me && <Drill personId={me} />}
+        {isOwn && <Drill personId={person} />}
       </section>
       <section className="sheet stack">
-        <h2>{data && person !== me ? `${data.name}’s eye` : 'Your eye'}</h2>
+        <h2>{data && !isOwn ? `${data.name}’s eye` : 'Your eye'}</h2>
         {!data && !error && <Loading what="the guesses" />}
         {error && !data && <Failed error={error} retry={refetch} />}
         {data && <Shown eye={data} />}

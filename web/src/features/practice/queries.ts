@@ -1,4 +1,4 @@
-import type { Attempts, Practised, TrainedEye } from '@fleam/contract/practice'
+import type { Attempts, Practised, Progress, TrainedEye } from '@fleam/contract/practice'
 import { queryOptions } from '@tanstack/react-query'
 import { get } from '../../api/http.ts'
 
@@ -8,3 +8,5 @@ export const practisedQuery = (person: string) =>
   queryOptions({ queryKey: ['practised', person], queryFn: () => get<Practised>(`/practice/answers?person=${person}`) })
 export const attemptsQuery = (person: string) =>
   queryOptions({ queryKey: ['attempts', person], queryFn: () => get<Attempts>(`/practice/attempts?person=${person}`) })
+export const progressQuery = (person: string) =>
+  queryOptions({ queryKey: ['progress', person], queryFn: () => get<Progress>(`/practice/progress?person=${person}`) })

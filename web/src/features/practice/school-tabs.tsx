@@ -5,6 +5,7 @@ const parts = [
   { to: '/school/eye', name: 'By eye' },
   { to: '/school/cut', name: 'Cut on screen' },
   { to: '/school/classes', name: 'Classes' },
+  { to: '/school/progress', name: 'Progress' },
 ]
 
 export const SchoolTabs = () => <PlaceTabs name="School" parts={parts} />

@@ -9,7 +9,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
-import { runQuery, savedValuesQuery, useKitchen } from '../../api/queries.ts'
+import { runQuery, savedValuesQuery, useHasRole, useKitchen } from '../../api/queries.ts'
 import { useOutbox } from '../../outbox/tablet-outbox.ts'
 import { counted } from '../../ui/counted.ts'
 import { numberOf, numberOrNull, TextField } from '../../ui/fields.tsx'
@@ -175,7 +175,7 @@ function TubValue({ run, tub }: { run: Run; tub: Tub }) {
     if (changed) queryClient.setQueryData(runQuery(run.id).queryKey, changed)
   }
 
-  const { data: savedValues } = useQuery(savedValuesQuery)
+  const { data: savedValues } = useQuery({ ...savedValuesQuery, enabled: useHasRole('cook') })
   const saved = savedValues?.find(({ outputKey, animal }) => outputKey === tub.key && animal === run.item.animal)
   return (
     <div>

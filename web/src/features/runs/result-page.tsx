@@ -36,6 +36,7 @@ function Result({ run }: { run: Run }) {
   const result = resultOf(run, method)
   const { portion, test } = result
   const isLead = useHasRole('lead')
+  const isCook = useHasRole('cook')
   return (
     <main className="page result">
       <section className="sheet">
@@ -122,8 +123,8 @@ function Result({ run }: { run: Run }) {
         <OutputCosts run={run} test={test} />
         <PieceYields run={run} />
         <PlannedAgainstActual run={run} />
-        {run.status === 'finished' && <RunLots runId={run.id} />}
-        {run.status !== 'discarded' && <RunClaims run={run} />}
+        {isCook && run.status === 'finished' && <RunLots runId={run.id} />}
+        {isCook && run.status !== 'discarded' && <RunClaims run={run} />}
       </section>
       <div className="result-side">
         {portion?.statistics && <PortionSpread portion={portion} statistics={portion.statistics} />}

@@ -3,6 +3,7 @@ import { useDrag } from '@use-gesture/react'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { ArrowsMove, ListOl, PlusLg } from 'react-bootstrap-icons'
+import { useHasRole } from '../../../api/queries.ts'
 import { useUnits } from '../../../ui/units.ts'
 
 export type BenchPanel = 'add-tub' | 'pieces' | 'weighings' | 'keys' | 'temperature' | 'defect' | 'plates' | 'dishes' | null
@@ -32,6 +33,7 @@ function tubUnder([x, y]: [number, number]): string | undefined {
 export function TrayActions(props: TrayActionsProps) {
   const { run, last, hasPlates, isMoving, piece, piecesDone, onPiece, onPanel, onMoveStart, onMoveTo } = props
   const { weight } = useUnits()
+  const isCook = useHasRole('cook')
   const [shift, setShift] = useState<{ x: number; y: number }>()
   const tubName = run.tubs.find((tub) => tub.id === last?.tubId)?.name
 
@@ -79,9 +81,11 @@ export function TrayActions(props: TrayActionsProps) {
           Plates
         </Button>
       )}
-      <Button variant="bare" onClick={() => onPanel('dishes')}>
-        Dishes
-      </Button>
+      {isCook && (
+        <Button variant="bare" onClick={() => onPanel('dishes')}>
+          Dishes
+        </Button>
+      )}
       <Button variant="bare" onClick={() => onPanel('temperature')}>
         Temperature
       </Button>
