@@ -58,9 +58,9 @@ export const tenderloin: Drawing = {
       label: { x: 392, y: 62, pointsAt: [330, 100] },
     },
   ],
-  marks: [{ name: 'seam of the side muscle', at: [240, 172], label: { x: 516, y: 204, anchor: 'end' } }],
+  marks: [{ name: 'seam of the side muscle', at: [340, 168], label: { x: 516, y: 204, anchor: 'end' } }],
   cuts: [
-    { id: 'cut-fat', name: 'fat off', paths: ['M30,90 C70,48 240,44 440,98'], at: [36, 66] },
+    { id: 'cut-fat', name: 'fat off', paths: ['M30,90 C70,48 240,44 440,98'], at: [24, 92] },
     { id: 'cut-side', name: 'side muscle off along its seam', paths: ['M92,168 C190,174 320,162 442,138'], at: [456, 160] },
     { id: 'cut-silver', name: 'under the silverskin, edge turned up', paths: ['M92,88 C190,80 290,98 384,118'], at: [396, 100] },
     { id: 'cut-ear', name: 'ear off', paths: ['M58,76 C86,60 116,58 146,64'], at: [46, 62] },

@@ -3,39 +3,46 @@ import { bothSides, type Drawing, ellipse, limb } from './drawing.ts'
 const up = 130
 const down = 390
 
-const legs = (axis: number) => ({
-  thigh: [limb(axis + 34, 196, 50, axis + 74, 226, 40), limb(axis - 34, 196, 50, axis - 74, 226, 40)],
-  drum: [limb(axis + 76, 230, 38, axis + 46, 292, 15), limb(axis - 76, 230, 38, axis - 46, 292, 15)],
-})
-const wings = (axis: number) => ({
-  drumette: [limb(axis + 60, 74, 30, axis + 98, 108, 20), limb(axis - 60, 74, 30, axis - 98, 108, 20)],
-  flat: [limb(axis + 100, 112, 18, axis + 92, 158, 14), limb(axis - 100, 112, 18, axis - 92, 158, 14)],
-  tip: [limb(axis + 92, 162, 12, axis + 108, 184, 6), limb(axis - 92, 162, 12, axis - 108, 184, 6)],
-})
-const trunk = (axis: number) => {
-  const [right, left] = bothSides(
-    `M${axis},34 C${axis + 34},32 ${axis + 62},50 ${axis + 70},92 C${axis + 76},136 ${axis + 62},186 ${axis + 34},222 C${axis + 22},236 ${axis + 8},244 ${axis},246 Z`,
-    axis,
-  )
-  return [right, left]
-}
+/** Moves a path along x. Paths use absolute M, L, C, Q and Z only. */
+const moved = (path: string, axis: number) => path.replace(/(?<![\d.-])(-?[\d.]{1,12}),/g, (_, x: string) => `${Number(x) + axis},`)
+/** What is drawn for the right side about 0, on both sides of an axis. */
+const pair = (path: string, axis: number) => bothSides(moved(path, axis), axis)
+
+const trunk = 'M0,40 C26,37 52,50 63,78 C75,108 75,152 62,190 C52,222 30,248 10,258 C6,261 3,262 0,262 Z'
+const thigh = 'M28,180 C44,164 72,172 89,198 C100,216 98,238 83,242 C66,246 44,238 30,226 C18,214 16,192 28,180 Z'
+const drum =
+  'M80,204 C95,206 105,221 103,239 C101,258 88,276 77,290 L72,304 C78,306 79,315 72,317 C67,321 58,319 57,313 C51,311 52,302 59,301 L63,283 C63,264 58,246 61,229 C63,215 70,203 80,204 Z'
+const drumette = 'M48,68 C64,58 90,74 106,95 C114,106 113,119 103,123 C91,125 72,114 57,102 C44,93 40,77 48,68 Z'
+const flat = 'M97,110 C106,105 116,111 117,122 C115,142 105,162 97,177 C92,184 81,181 82,172 C84,151 89,127 97,110 Z'
+const tip = 'M84,167 C93,162 101,170 107,182 C112,194 121,205 125,215 C116,216 103,207 95,197 C86,188 79,176 84,167 Z'
+const neck = 'M-14,48 C-15,32 -12,18 -10,10 Q0,3 10,10 C12,18 15,32 14,48 Z'
+const legs = (axis: number) => ({ thigh: pair(thigh, axis), drum: pair(drum, axis) })
+const wings = (axis: number) => ({ drumette: pair(drumette, axis), flat: pair(flat, axis), tip: pair(tip, axis) })
+/** The fall of the skin over what lies under it. */
+const folds = (axis: number) => [
+  ...pair('M42,190 C58,192 72,204 79,219', axis),
+  ...pair('M88,222 C95,240 88,262 77,279', axis),
+  ...pair('M62,82 C76,84 90,96 99,110', axis),
+  moved('M-11,42 Q0,48 11,42', axis),
+  moved('M-10,33 Q0,38 10,33', axis),
+]
 
 /** A bird on its back with the breast up, and the same bird on its breast. */
 export const bird: Drawing = {
   title: 'A bird on its back, and on its breast',
   width: 520,
-  height: 348,
+  height: 362,
   views: [
     { name: 'on its back', x: up },
     { name: 'on its breast', x: down },
   ],
   parts: [
-    { id: 'frame', name: 'frame', tone: 'skin', paths: [...trunk(up), ...trunk(down)] },
+    { id: 'frame', name: 'frame', tone: 'skin', paths: [...pair(trunk, up), ...pair(trunk, down)] },
     {
       id: 'neck',
       name: 'neck',
       tone: 'skin',
-      paths: [limb(up, 38, 26, up, 14, 20), limb(down, 38, 26, down, 14, 20)],
+      paths: [moved(neck, up), moved(neck, down)],
       label: { x: up + 18, y: 16 },
     },
     {
@@ -43,7 +50,7 @@ export const bird: Drawing = {
       name: 'flat and tip',
       tone: 'skin',
       paths: [...wings(up).flat, ...wings(up).tip, ...wings(down).flat, ...wings(down).tip],
-      label: { x: up + 76, y: 200, pointsAt: [up + 94, 168] },
+      label: { x: 2, y: 132 },
     },
     {
       id: 'drumette',
@@ -56,7 +63,7 @@ export const bird: Drawing = {
       id: 'breast',
       name: 'breast',
       tone: 'flesh',
-      paths: bothSides(`M${up + 3},60 C${up + 30},54 ${up + 54},72 ${up + 58},106 C${up + 60},142 ${up + 40},178 ${up + 4},206 Z`, up),
+      paths: pair('M2,56 C22,47 48,58 58,86 C67,118 60,160 40,194 C28,214 12,228 2,234 Z', up),
       label: { x: up + 34, y: 112, anchor: 'middle' },
     },
     {
@@ -64,10 +71,10 @@ export const bird: Drawing = {
       name: 'tender',
       tone: 'dark',
       isHidden: true,
-      paths: bothSides(`M${up + 8},96 C${up + 20},98 ${up + 27},118 ${up + 25},142 C${up + 23},164 ${up + 13},180 ${up + 7},190 Z`, up),
+      paths: pair('M7,92 C20,92 29,116 27,146 C25,172 15,194 7,206 Z', up),
       label: { x: 6, y: 150, pointsAt: [up - 20, 146] },
     },
-    { id: 'keel', name: 'keel', tone: 'bone', paths: [limb(up, 66, 4, up, 206, 3)], label: { x: 6, y: 176, pointsAt: [up - 1, 182] } },
+    { id: 'keel', name: 'keel', tone: 'bone', paths: [limb(up, 66, 4, up, 228, 2)], label: { x: 6, y: 176, pointsAt: [up - 1, 182] } },
     {
       id: 'wishbone',
       name: 'wishbone',
@@ -83,22 +90,22 @@ export const bird: Drawing = {
       name: 'thigh',
       tone: 'dark',
       paths: [...legs(up).thigh, ...legs(down).thigh],
-      label: { x: up + 54, y: 215, anchor: 'middle' },
+      label: { x: up + 58, y: 206, anchor: 'middle' },
     },
     {
       id: 'drum',
       name: 'drum',
       tone: 'dark',
       paths: [...legs(up).drum, ...legs(down).drum],
-      label: { x: up + 60, y: 262, anchor: 'middle' },
+      label: { x: up + 82, y: 262, anchor: 'middle' },
     },
     {
       id: 'giblets',
       name: 'giblets and lump fat',
       tone: 'fat',
       isHidden: true,
-      paths: [ellipse(up, 222, 16, 14)],
-      label: { x: up, y: 318, anchor: 'middle', pointsAt: [up, 232] },
+      paths: [ellipse(up, 242, 13, 12)],
+      label: { x: up, y: 334, anchor: 'middle', pointsAt: [up, 250] },
     },
     {
       id: 'back',
@@ -120,10 +127,17 @@ export const bird: Drawing = {
       id: 'oyster',
       name: 'oyster',
       tone: 'flesh',
-      paths: [ellipse(down + 20, 168, 11, 16), ellipse(down - 20, 168, 11, 16)],
+      paths: pair('M13,156 C22,150 31,158 31,170 C30,182 21,188 14,182 C10,174 9,162 13,156 Z', down),
       label: { x: 514, y: 150, anchor: 'end', pointsAt: [down + 26, 164] },
     },
-    { id: 'tail', name: 'tail', tone: 'fat', paths: [limb(down, 240, 20, down, 258, 10)], label: { x: down, y: 284, anchor: 'middle' } },
+    {
+      id: 'tail',
+      name: 'tail',
+      tone: 'fat',
+      paths: [moved('M-15,250 C-20,268 -9,285 0,289 C9,285 20,268 15,250 Q0,258 -15,250 Z', down)],
+      label: { x: down, y: 308, anchor: 'middle' },
+    },
+    { id: 'folds', name: 'folds', tone: 'contour', paths: [...folds(up), ...folds(down), ...pair('M16,70 C40,80 48,112 42,150', up)] },
   ],
   marks: [
     { name: 'hip joint', at: [down + 30, 194], label: { x: 514, y: 196, anchor: 'end' } },
@@ -147,9 +161,9 @@ export const bird: Drawing = {
       id: 'cut-hip',
       name: 'through the hip joint',
       paths: bothSides(`M${down + 12},170 C${down + 14},196 ${down + 28},202 ${down + 48},186`, down),
-      at: [down + 60, 180],
+      at: [down - 60, 176],
     },
-    { id: 'cut-drum', name: 'between drum and thigh', paths: bothSides(`M${up + 92},218 L${up + 58},242`, up), at: [up + 104, 216] },
+    { id: 'cut-drum', name: 'between drum and thigh', paths: pair('M104,212 L57,240', up), at: [up + 116, 208] },
     {
       id: 'cut-wing',
       name: 'through the wing joint',
@@ -170,7 +184,7 @@ export const bird: Drawing = {
       id: 'cut-side',
       name: 'between breast and back',
       paths: bothSides(`M${up + 62},86 C${up + 68},130 ${up + 54},180 ${up + 26},222`, up),
-      at: [up + 78, 126],
+      at: [up - 60, 202],
     },
   ],
 }

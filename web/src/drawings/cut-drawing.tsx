@@ -1,6 +1,6 @@
 import type { SheetStep } from '@fleam/contract/cut-sheets'
 import type { ReactNode } from 'react'
-import type { DrawnPart, Part } from './drawing.ts'
+import { type DrawnPart, type Label, leaderEnd, type Part } from './drawing.ts'
 import { drawings } from './drawings.ts'
 
 interface CutDrawingProps {
@@ -54,10 +54,10 @@ export function CutDrawing({
         <PartShape key={one.id} part={one} isLit={lit.has(one.id)} />
       ))}
       {isLabelled &&
-        drawing.marks.map(({ name, at: [x, y], label }) => (
+        drawing.marks.map(({ name, at, label }) => (
           <g key={name} className="drawn-mark">
-            <line x1={x} y1={y} x2={label.x} y2={label.y - 4} />
-            <circle cx={x} cy={y} r={3.5} />
+            <Leader name={name} label={label} at={at} />
+            <circle cx={at[0]} cy={at[1]} r={3.5} />
             <text x={label.x} y={label.y} textAnchor={label.anchor ?? 'start'}>
               {name}
             </text>
@@ -80,14 +80,7 @@ export function CutDrawing({
       ))}
       {named.map(({ id, name, label }) => (
         <g key={id} className={lit.has(id) ? 'drawn-label drawn-label-lit' : 'drawn-label'}>
-          {label?.pointsAt && (
-            <line
-              x1={label.x + (label.anchor === 'end' ? -20 : label.anchor === 'middle' ? 0 : 16)}
-              y1={label.y - 4}
-              x2={label.pointsAt[0]}
-              y2={label.pointsAt[1]}
-            />
-          )}
+          {label?.pointsAt && <Leader name={name} label={label} at={label.pointsAt} />}
           <text x={label?.x} y={label?.y} textAnchor={label?.anchor ?? 'start'}>
             {name}
           </text>
@@ -102,6 +95,11 @@ export function CutDrawing({
       {over}
     </svg>
   )
+}
+
+function Leader({ name, label, at }: { name: string; label: Label; at: readonly [number, number] }) {
+  const [x, y] = leaderEnd(name, label, at)
+  return <line x1={x} y1={y} x2={at[0]} y2={at[1]} />
 }
 
 function PartShape({ part, isLit }: { part: DrawnPart; isLit: boolean }) {

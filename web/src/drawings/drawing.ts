@@ -1,6 +1,6 @@
 import type { CutSheetBody } from '@fleam/contract/cut-sheets'
 
-export type Tone = 'skin' | 'flesh' | 'dark' | 'fat' | 'bone' | 'sinew' | 'line'
+export type Tone = 'skin' | 'flesh' | 'dark' | 'fat' | 'bone' | 'sinew' | 'line' | 'contour'
 
 /** A part of the animal with its name at a place beside it. `pointsAt` is where the name's line ends. */
 export interface DrawnPart {
@@ -8,7 +8,7 @@ export interface DrawnPart {
   name: string
   tone: Tone
   paths: readonly string[]
-  label?: { x: number; y: number; anchor?: 'start' | 'middle' | 'end'; pointsAt?: readonly [number, number] }
+  label?: Label & { pointsAt?: readonly [number, number] }
   /** Lies below the surface, so it is drawn with a broken outline. */
   isHidden?: boolean
 }
@@ -24,7 +24,7 @@ export interface DrawnCut {
 export interface DrawnMark {
   name: string
   at: readonly [number, number]
-  label: { x: number; y: number; anchor?: 'start' | 'middle' | 'end' }
+  label: Label
 }
 
 export interface Drawing {
@@ -59,6 +59,28 @@ export function bothSides(path: string, axis: number): [string, string] {
 
 export function ellipse(x: number, y: number, rx: number, ry: number): string {
   return `M${x - rx},${y} A${rx},${ry} 0 1 0 ${x + rx},${y} A${rx},${ry} 0 1 0 ${x - rx},${y} Z`
+}
+
+export interface Label {
+  x: number
+  y: number
+  anchor?: 'start' | 'middle' | 'end'
+}
+
+/** Letters of 13 units are about so wide and so high. */
+const letter = { wide: 6.6, high: 13, under: 3 }
+
+/** The room that a name takes where it stands. */
+export function boxOf(name: string, { x, y, anchor = 'start' }: Label): { left: number; right: number; top: number; bottom: number } {
+  const wide = name.length * letter.wide
+  const left = anchor === 'start' ? x : anchor === 'end' ? x - wide : x - wide / 2
+  return { left, right: left + wide, top: y - letter.high + letter.under, bottom: y + letter.under }
+}
+
+/** Where the line from a place to its name ends: at the edge of the name that is nearest, so that it crosses no letter. */
+export function leaderEnd(name: string, label: Label, [x, y]: readonly [number, number]): [number, number] {
+  const { left, right, top, bottom } = boxOf(name, label)
+  return [Math.min(right + 2, Math.max(left - 2, x)), Math.min(bottom, Math.max(top, y))]
 }
 
 function round(value: number): number {

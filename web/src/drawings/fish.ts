@@ -81,7 +81,7 @@ export const roundFish: Drawing = {
       tone: 'bone',
       isHidden: true,
       paths: [limb(112, 118, 5, 428, 117, 3), ...spine],
-      label: { x: 470, y: 36, anchor: 'middle', pointsAt: [392, 115] },
+      label: { x: 410, y: 36, anchor: 'middle', pointsAt: [348, 110] },
     },
     { id: 'pin-bones', name: 'pin bones', tone: 'bone', paths: pinBones, label: { x: 186, y: 28, anchor: 'middle', pointsAt: [170, 96] } },
   ],
@@ -101,7 +101,7 @@ export const roundFish: Drawing = {
       paths: ['M172,52 L170,180', 'M224,46 L222,186', 'M278,52 L276,180', 'M330,72 L328,162'],
       at: [172, 44],
     },
-    { id: 'cut-loin', name: 'loin from the flap', paths: ['M120,114 C190,110 270,110 342,112'], at: [350, 104] },
+    { id: 'cut-loin', name: 'loin from the flap', paths: ['M120,114 C190,110 270,110 342,112'], at: [322, 100] },
   ],
 }
 
@@ -163,7 +163,7 @@ export const flatFish: Drawing = {
   ],
   marks: [
     { name: 'eyes', at: [92, 116], label: { x: 40, y: 74 } },
-    { name: 'vent', at: [122, 196], label: { x: 250, y: 256 } },
+    { name: 'vent', at: [122, 196], label: { x: 40, y: 244 } },
   ],
   cuts: [
     { id: 'cut-middle', name: 'down the middle', paths: ['M128,133 L418,133'], at: [430, 116] },

@@ -1,7 +1,12 @@
-import { type Drawing, limb } from './drawing.ts'
+import type { Drawing } from './drawing.ts'
 
 const places = Array.from({ length: 8 }, (_, index) => 50 + index * 26)
-const bones = (shift: number, from: number, to: number) => places.map((x) => limb(x + shift, from, 9, x + shift - 4, to, 7))
+/** A rib that leans and curves toward the shoulder, thinner to its end. */
+function rib(x: number, from: number, to: number): string {
+  const third = (from - to) / 3
+  return `M${x - 4.5},${from} C${x - 6},${from - third} ${x - 9},${to + third} ${x - 17},${to + 4} Q${x - 15},${to - 5} ${x - 9},${to - 1} C${x - 1},${to + third} ${x + 3},${from - third} ${x + 4.5},${from} Z`
+}
+const bones = (shift: number, from: number, to: number) => places.map((x) => rib(x + shift, from, to))
 const shift = 264
 
 /** A rack of eight ribs from its fat side and from its bone side, the shoulder end to the left. */
@@ -58,7 +63,9 @@ export const rack: Drawing = {
       id: 'eye',
       name: 'eye',
       tone: 'flesh',
-      paths: [`M${30 + shift},150 C${90 + shift},142 ${190 + shift},142 ${254 + shift},150 L${248 + shift},190 L${36 + shift},190 Z`],
+      paths: [
+        `M${30 + shift},164 C${90 + shift},152 ${180 + shift},136 ${254 + shift},138 C${260 + shift},156 ${258 + shift},176 ${250 + shift},190 L${36 + shift},190 C${30 + shift},184 ${28 + shift},174 ${30 + shift},164 Z`,
+      ],
       label: { x: 140 + shift, y: 174, anchor: 'middle' },
     },
     {
@@ -73,7 +80,7 @@ export const rack: Drawing = {
   ],
   marks: [
     { name: 'shoulder end', at: [34, 140], label: { x: 4, y: 50 } },
-    { name: 'companion muscle', at: [70 + shift, 146], label: { x: 404, y: 254 } },
+    { name: 'companion muscle', at: [70 + shift, 146], label: { x: 286, y: 254 } },
   ],
   cuts: [
     {
@@ -89,14 +96,19 @@ export const rack: Drawing = {
       at: [534, 92],
     },
     { id: 'cut-chine', name: 'chine off', paths: [`M${28 + shift},190 L${256 + shift},190`], at: [534, 190] },
-    { id: 'cut-blade', name: 'skin and blade off', paths: ['M28,128 C64,120 104,128 110,156 C98,182 60,188 30,182'], at: [122, 150] },
+    { id: 'cut-blade', name: 'skin and blade off', paths: ['M28,128 C64,120 104,128 110,156 C98,182 60,188 30,182'], at: [122, 136] },
     { id: 'cut-cover', name: 'trim the cover', paths: ['M32,140 C96,132 184,132 254,140'], at: [266, 146] },
-    { id: 'cut-between', name: 'between the bones', paths: places.slice(0, -1).map((x) => `M${x + 13},36 L${x + 12},212`), at: [63, 226] },
+    {
+      id: 'cut-between',
+      name: 'between the bones',
+      paths: places.slice(0, -1).map((x) => `M${x - 2},36 C${x + 5},90 ${x + 12},140 ${x + 13},212`),
+      at: [63, 226],
+    },
     {
       id: 'cut-score',
       name: 'scored at the chine',
       paths: places.slice(0, -1).map((x) => `M${x + 13 + shift},178 L${x + 13 + shift},208`),
-      at: [404, 240],
+      at: [440, 236],
     },
   ],
 }
