@@ -87,3 +87,14 @@ test('a cook’s fortnight of practice shows, to the cook and to a lead', async 
   await expect(page.getByRole('img', { name: /yields lie within what to expect/ })).toBeVisible()
   await expect(page.getByText(/A rack: best \d+, last \d+, 7 pieces/)).toBeVisible()
 })
+
+test('no pace is shown before the cautions are read, once', async ({ page }) => {
+  await stepIn(page, 'Pip Marsden')
+  await page.goto('/school/pace')
+  await expect(page.getByRole('heading', { name: 'Before any pace is shown' })).toBeVisible()
+  await expect(page.getByRole('table')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Read: show the pace' }).click()
+  await expect(page.getByRole('columnheader', { name: 'Own best' })).toBeVisible()
+  await page.reload()
+  await expect(page.getByRole('columnheader', { name: 'The house' })).toBeVisible()
+})

@@ -53,6 +53,7 @@ for (const { size, colorScheme } of views) {
       '/school/cut?rung=rack&seed=7',
       '/school/classes',
       '/school/progress',
+      '/school/pace',
       '/log/claims',
       '/cut-sheets',
       '/log',

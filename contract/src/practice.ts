@@ -91,3 +91,17 @@ export const progress = z.object({
   ),
 })
 export type Progress = z.infer<typeof progress>
+
+export const paceQuery = whoseQuery.extend({ sheet: id.optional() })
+const minutesOrNone = z.number().nullable()
+
+/** How long somebody takes by step of a sheet, minutes an item, against their own best and the middle of the house. */
+export const pace = z.object({
+  ...{ personId: id, name: z.string() },
+  /** Sheets that they have cut by, the most often first. */
+  sheets: z.array(z.object({ id, name: z.string(), runs: z.int() })),
+  sheet: z.object({ id, versionId: z.string(), name: z.string(), cautions: z.array(z.string()) }).nullable(),
+  ...{ ownRuns: z.int(), houseRuns: z.int() },
+  steps: z.array(z.object({ step: z.string(), last: minutesOrNone, best: minutesOrNone, house: minutesOrNone })),
+})
+export type Pace = z.infer<typeof pace>

@@ -61,6 +61,7 @@ const ofWholeThings = new Set([
   'platedTubs',
   'platesOfRun',
   'atGlance',
+  'paceOfRun',
   'portionTub',
   'tubOfPortions',
   'portionsOf',

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { Exercise, ExerciseResults, OwnResult, StudentGroup, StudentResult } from '@fleam/contract/classes'
-import type { Progress } from '@fleam/contract/practice'
+import type { Pace, Progress } from '@fleam/contract/practice'
 import type { Run } from '@fleam/contract/runs'
 import { type Answer, type Asker, addPerson, stockedKitchen, weighingRequest } from './kitchen.ts'
 
@@ -163,4 +163,35 @@ test('progress shows finished runs against what to expect, marks only once they 
   expect(shown?.spreadPct).toBeCloseTo((100 * 10) / 190, 6)
   expect(shown?.giveaway).toBeCloseTo(0.03 * (finished.figures?.costPerKg ?? 0), 9)
   expect(progress.next.map(({ key }) => key)).toEqual(['marks', 'questions', 'screen'])
+})
+
+test('the pace goes by step against one’s own best and the house, of the sheet that is cut most', async () => {
+  const [fast, slow] = (await Promise.all([1, 2].map(() => addPerson(test_, kitchen.kitchenId, 'student')))) as [Asker, Asker]
+  const { exercise } = await giveClass([fast, slow])
+  for (const [student, minutes] of [
+    [fast, 6],
+    [slow, 12],
+  ] as const) {
+    const run = as<Run>(await student.ask('POST', `/exercises/${exercise.id}/run`, { id: randomUUID(), ...begin }))
+    const moment = (minute: number) => new Date(Date.parse(run.startedAt) + minute * 60_000).toISOString()
+    for (const [step, minute] of [
+      [1, 1],
+      [2, 3],
+    ] as const)
+      await student.ask('POST', `/runs/${run.id}/bench-events`, { id: randomUUID(), what: { kind: 'step', step }, at: moment(minute) })
+    const main = run.tubs[0]?.id ?? ''
+    await student.ask('POST', `/runs/${run.id}/weighings`, { ...weighingRequest(main, '1.99 kg'), weighedAt: moment(4) })
+    expect((await student.ask('POST', `/runs/${run.id}/finish`, { version: run.version, minutes })).status).toBe(200)
+  }
+  const pace = as<Pace>(await slow.ask('GET', '/practice/pace'))
+  expect(pace.sheets).toMatchObject([{ id: kitchen.cutSheetId, runs: 1 }])
+  // 1, 2 and 1 minutes by the bench, of the twelve that were noted
+  const own = pace.steps.filter(({ last }) => last !== null)
+  expect(own.map(({ last, best }) => [last, best])).toEqual([
+    [3, 3],
+    [6, 6],
+    [3, 3],
+  ])
+  expect(own[1]?.house).toBeGreaterThan(0)
+  expect((await fast.ask('GET', `/practice/pace?person=${slow.personId}`)).status).toBe(403)
 })

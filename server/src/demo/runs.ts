@@ -61,13 +61,9 @@ interface Plan {
 }
 
 /** A run as somebody would have cut it; `index` is how many came before it. */
-export function makeRun(
-  context: Context,
-  random: Random,
-  { line, daysAgo, isBad, hand = random.pick(hands) }: Plan,
-  index: number,
-): DemoRun {
+export function makeRun(context: Context, random: Random, { line, daysAgo, isBad, hand: given }: Plan, index: number): DemoRun {
   const start = startOf(context.today, daysAgo, random)
+  const hand = given ?? random.pick(hands)
   const supplier = isBad ? 'Tidewater Meats' : random.pick(line.suppliers)
   const slug = pickByShare(line.sheets, random.next())
   const sheet = context.sheets.find((other) => other.slug === slug) as CutSheet

@@ -57,6 +57,7 @@ export const openRouter = () =>
                 { path: 'school', ...named('Practise'), lazy: page(() => import('../features/practice/practice-page.tsx')) },
                 { path: 'school/cut', ...named('Cut on screen'), lazy: page(() => import('../features/practice/cut-page.tsx')) },
                 { path: 'school/eye', ...named('By eye'), lazy: page(() => import('../features/practice/eye-page.tsx')) },
+                { path: 'school/pace', ...named('Pace'), lazy: page(() => import('../features/practice/pace-page.tsx')) },
                 { path: 'school/progress', ...named('Progress'), lazy: page(() => import('../features/practice/progress-page.tsx')) },
                 { path: 'school/classes', ...named('Classes'), lazy: page(() => import('../features/classes/classes-page.tsx')) },
                 {

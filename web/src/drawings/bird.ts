@@ -1,10 +1,8 @@
-import { bothSides, type Drawing, ellipse, limb } from './drawing.ts'
+import { bothSides, type Drawing, ellipse, limb, moved } from './drawing.ts'
 
 const up = 130
 const down = 390
 
-/** Moves a path along x. Paths use absolute M, L, C, Q and Z only. */
-const moved = (path: string, axis: number) => path.replace(/(?<![\d.-])(-?[\d.]{1,12}),/g, (_, x: string) => `${Number(x) + axis},`)
 /** What is drawn for the right side about 0, on both sides of an axis. */
 const pair = (path: string, axis: number) => bothSides(moved(path, axis), axis)
 

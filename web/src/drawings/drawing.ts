@@ -48,13 +48,16 @@ export function limb(x1: number, y1: number, width1: number, x2: number, y2: num
   return `M${at(x1, y1, r1)} L${at(x2, y2, r2)} A${r2},${r2} 0 0 0 ${at(x2, y2, -r2)} L${at(x1, y1, -r1)} A${r1},${r1} 0 0 0 ${at(x1, y1, r1)} Z`
 }
 
+const pairs = /(?<![\d.-])(-?[\d.]{1,12}),(-?[\d.]{1,12})/g
+
 /** A path and its mirror image about a vertical line. Paths use absolute M, L, C, Q and Z only. */
 export function bothSides(path: string, axis: number): [string, string] {
-  const mirrored = path.replace(
-    /(?<![\d.-])(-?[\d.]{1,12}),(-?[\d.]{1,12})/g,
-    (_, x: string, y: string) => `${round(2 * axis - Number(x))},${y}`,
-  )
-  return [path, mirrored]
+  return [path, path.replace(pairs, (_, x: string, y: string) => `${round(2 * axis - Number(x))},${y}`)]
+}
+
+/** A path moved along x; the same commands as above. */
+export function moved(path: string, by: number): string {
+  return path.replace(pairs, (_, x: string, y: string) => `${round(Number(x) + by)},${y}`)
 }
 
 export function ellipse(x: number, y: number, rx: number, ry: number): string {

@@ -4,6 +4,8 @@ import {
   attemptCreate,
   attempts,
   guessCreate,
+  pace,
+  paceQuery,
   practised,
   practisedAnswer,
   progress,
@@ -12,6 +14,7 @@ import {
 } from '@fleam/contract/practice'
 import { signedIn } from '../../http/access.ts'
 import type { Routes } from '../routes.ts'
+import { findPace } from './pace.ts'
 import { findProgress } from './progress.ts'
 import { findAttempts, findEye, findPractised, keepAnswer, keepAttempt, keepGuess } from './service.ts'
 
@@ -35,6 +38,9 @@ export const practiceRoutes: Routes = (app) => {
   )
   app.get('/api/v1/practice/attempts', { config, schema: { querystring: whoseQuery, response: { 200: attempts } } }, async (request) =>
     findAttempts(signedIn(request), request.query.person),
+  )
+  app.get('/api/v1/practice/pace', { config, schema: { querystring: paceQuery, response: { 200: pace } } }, async (request) =>
+    findPace(signedIn(request), request.query.person, request.query.sheet),
   )
   app.get('/api/v1/practice/progress', { config, schema: { querystring: whoseQuery, response: { 200: progress } } }, async (request) =>
     findProgress(signedIn(request), request.query.person),

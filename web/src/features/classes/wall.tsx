@@ -115,7 +115,7 @@ function BenchGlance({ run, glance }: { run: Run; glance: ReturnType<typeof atGl
   return (
     <>
       <span>{run.status === 'open' ? `${Math.min(at + 1, steps.length)} of ${steps.length} · ${steps[at]?.title ?? ''}` : 'Done'}</span>
-      <ProgressBar now={Math.min(100, glance.weighedPct)} aria-label={`${Math.round(glance.weighedPct)} % weighed`} />
+      <ProgressBar now={Math.min(100, glance.weighedPct)} aria-hidden />
       <span className="wall-figures">
         {Math.round(glance.weighedPct)} % of {weight(run.received.tenths)}
       </span>

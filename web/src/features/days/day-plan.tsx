@@ -3,11 +3,11 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, memo, Suspense, useDeferredValue, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import ProgressBar from 'react-bootstrap/ProgressBar'
 import Table from 'react-bootstrap/Table'
 import { get, send } from '../../api/http.ts'
 import { counted } from '../../ui/counted.ts'
 import { Caution, Empty, Failed, Warning, Word } from '../../ui/notes.tsx'
+import { Progress } from '../../ui/progress.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { DayOrders } from '../orders/day-orders.tsx'
 
@@ -114,7 +114,7 @@ function Planning({ dayId, onStop }: { dayId: string; onStop: () => void }) {
   return (
     <div className="planning" role="status">
       <p>Planning: which animals, from whom, which way each is cut …</p>
-      <ProgressBar now={percent} aria-label="How far the plan is" />
+      <Progress now={percent} name="How far the plan is" />
       <Button variant="plain" onClick={onStop}>
         Stop planning
       </Button>

@@ -5,7 +5,6 @@ import { isKnown, type Sitting, sittingOf, standingsOf } from '@fleam/core/pract
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import ProgressBar from 'react-bootstrap/ProgressBar'
 import { Link } from 'react-router'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, useSession } from '../../api/queries.ts'
@@ -14,6 +13,7 @@ import { counted } from '../../ui/counted.ts'
 import { SelectField } from '../../ui/fields.tsx'
 import { useHouseFigures } from '../../ui/house-figures.ts'
 import { Empty, Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
+import { Progress } from '../../ui/progress.tsx'
 import { useRemembered } from '../../ui/remembered.ts'
 import { ChoiceQuestion } from './choice-question.tsx'
 import { drawnNames } from './drawn-names.ts'
@@ -224,7 +224,7 @@ function Sat({ cards, onAnswer, onEnd }: SatProps) {
   const done = cards.length - new Set(queue.map(({ id }) => id)).size
   return (
     <div className="practice-card">
-      <ProgressBar now={done} max={cards.length} aria-label={`${done} of ${cards.length} done`} />
+      <Progress now={done} max={cards.length} name={`${done} of ${cards.length} done`} />
       <Question key={turn} card={card} turn={turn} onAnswer={answer} />
       <div className="actions" aria-live="polite">
         {last !== undefined && (

@@ -23,7 +23,7 @@ const places: Record<Progress['next'][number]['key'], string> = {
   eye: '/school/eye',
   questions: '/school',
   screen: '/school/cut',
-  minutes: '/bench',
+  minutes: '/school/pace',
 }
 
 /** How somebody gets on, and what to practise next. Seen by oneself, leads and one's instructor. */

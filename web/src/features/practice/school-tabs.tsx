@@ -5,6 +5,7 @@ const parts = [
   { to: '/school/eye', name: 'By eye' },
   { to: '/school/cut', name: 'Cut on screen' },
   { to: '/school/classes', name: 'Classes' },
+  { to: '/school/pace', name: 'Pace' },
   { to: '/school/progress', name: 'Progress' },
 ]
 

@@ -2,7 +2,6 @@ import type { ImportReport, importProgress } from '@fleam/contract/run-export'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import ProgressBar from 'react-bootstrap/ProgressBar'
 import type * as z from 'zod'
 import { get, send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
@@ -11,6 +10,7 @@ import { dayText } from '../../ui/days.ts'
 import { FileField } from '../../ui/fields.tsx'
 import { ImportProblems } from '../../ui/import-problems.tsx'
 import { Warning, Word } from '../../ui/notes.tsx'
+import { Progress } from '../../ui/progress.tsx'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useChange } from '../../ui/use-change.ts'
 
@@ -57,7 +57,7 @@ export function ImportRuns({ onClose }: { onClose: () => void }) {
         {busy && (
           <div role="status">
             {report ? 'Writing' : 'Reading'} …
-            <ProgressBar now={100 * (progress.data?.done ?? 0)} aria-label="How far it is" />
+            <Progress now={100 * (progress.data?.done ?? 0)} name="How far it is" />
           </div>
         )}
         {report && <Report report={report} />}
