@@ -35,9 +35,9 @@ describe('the demo kitchen', () => {
   test('holds what it promises, and every run balances', async () => {
     const count = async (table: string) =>
       (await rowsOf<{ n: number }>(test_.db, `SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))[0]?.n
-    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 31, 358])
+    expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 31, 372])
     const people = (await test_.app.inject('/api/v1/demo')).json().people
-    expect(people).toHaveLength(6)
+    expect(people).toHaveLength(8)
     const { runs } = JSON.parse(exported) as { runs: Run[] }
     expect(runs.filter((run) => run.status === 'open').map((run) => [run.item.animal, run.weighings.length])).toEqual([
       ['beef', 7],
@@ -63,7 +63,7 @@ describe('the demo kitchen', () => {
 describe('JSON', () => {
   test('a preview writes nothing; the import gives every run the same figures; a second one adds nothing', async () => {
     const preview = await importFile(exported, true)
-    expect([preview.written, preview.newRuns.length, preview.problems]).toEqual([false, 356, []])
+    expect([preview.written, preview.newRuns.length, preview.problems]).toEqual([false, 370, []])
     expect(preview.added.suppliers).toEqual(expect.arrayContaining(['Tidewater Meats']))
     expect(await runsOf(target)).toHaveLength(0)
     expect((await importFile(exported, false)).written).toBe(true)
@@ -73,7 +73,7 @@ describe('JSON', () => {
       before.map((run) => [run.cook.name, run.supplier?.name, run.received]),
     )
     const again = await importFile(exported, false)
-    expect([again.written, again.newRuns.length, again.alreadyHere]).toEqual([false, 0, 356])
+    expect([again.written, again.newRuns.length, again.alreadyHere]).toEqual([false, 0, 370])
   })
 
   test('weighings come over with their reversals', async () => {
