@@ -324,7 +324,7 @@ for (const size of [
       const { violations: found } = await new AxeBuilder({ page }).analyze()
       expect(found.map((violation) => `${what}: ${violation.id}: ${violation.nodes[0]?.html}`)).toEqual([])
     }
-    for (const name of ['Plates', 'Dishes', 'Temperature', 'Weighings']) {
+    for (const name of ['Plates', 'Dishes', 'By eye', 'Temperature', 'Weighings']) {
       await page.getByRole('button', { name, exact: true }).click()
       await expect(page.getByRole('dialog')).toBeVisible()
       await page.waitForFunction(() => document.querySelector('.offcanvas.show:not(.showing)') !== null)

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, stepIn, test } from './fleam.ts'
+import { expect, receive, stepIn, test, weighByKeyboard } from './fleam.ts'
 
 test('a weight is said before the scale says it, and waits on the tablet while the server is away', async ({ page, fleam }) => {
   await stepIn(page, 'Jory Penhale')
@@ -97,4 +97,18 @@ test('no pace is shown before the cautions are read, once', async ({ page }) => 
   await expect(page.getByRole('columnheader', { name: 'Own best' })).toBeVisible()
   await page.reload()
   await expect(page.getByRole('columnheader', { name: 'The house' })).toBeVisible()
+})
+
+test('within a run a weight is said before the piece is weighed, and nothing waits for it', async ({ page }) => {
+  await stepIn(page, 'Tobias Quill')
+  await receive(page)
+  await page.getByRole('button', { name: 'By eye' }).click()
+  await page.getByLabel('You say').fill('200')
+  await page.getByRole('button', { name: 'Say it' }).click()
+  await expect(page.getByRole('button', { name: 'Said 200 g' })).toBeVisible()
+  await weighByKeyboard(page, '184', 1)
+  await expect(page.getByText('You said 200 g: 8.7 % too much.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'By eye' })).toBeVisible()
+  await page.goto('/school/eye')
+  await expect(page.locator('.headline').filter({ has: page.getByText('Guesses', { exact: true }) })).toContainText('1')
 })

@@ -1,7 +1,7 @@
 import type { TrainedEye } from '@fleam/contract/practice'
 import type { parseWeight } from '@fleam/core/quantities/parse-weight'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { lazy, Suspense, useCallback, useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { newId } from '../../api/new-id.ts'
@@ -11,9 +11,10 @@ import { Empty, Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { useLatestReading } from '../scales/latest-reading.ts'
 import { useScale } from '../scales/use-scale.ts'
-import { useKept } from './kept.ts'
+import { offText } from './off-text.ts'
 import { eyeQuery } from './queries.ts'
 import { SchoolTabs } from './school-tabs.tsx'
+import { useGuesses } from './use-guesses.ts'
 import { useWhose } from './whose.tsx'
 import './practice.scss'
 
@@ -46,24 +47,11 @@ export function Page() {
   )
 }
 
-/** A guess that the server does not have yet. */
-interface Waiting {
-  id: string
-  said: number
-  weighed: number
-  what: string
-  at: string
-}
-
-const toEye = () => '/practice/eye'
-
 function Drill({ personId }: { personId: string }) {
   const { weight, read } = useUnits()
   const scale = useScale(() => undefined)
   const reading = useLatestReading(scale.latest)
-  const queryClient = useQueryClient()
-  const take = useCallback((eye: TrainedEye) => queryClient.setQueryData(eyeQuery(personId).queryKey, eye), [queryClient, personId])
-  const { add, waiting, trouble } = useKept<Waiting, TrainedEye>(`fleam.guesses.${personId}`, toEye, take)
+  const { add, waiting, trouble } = useGuesses(personId)
   const [said, setSaid] = useState('')
   const [what, setWhat] = useState('')
   const [typed, setTyped] = useState('')
@@ -116,12 +104,6 @@ function Drill({ personId }: { personId: string }) {
 }
 
 const tenthsOf = (parsed: ReturnType<typeof parseWeight>) => (parsed.ok ? parsed.tenths : undefined)
-
-function offText({ said, weighed }: { said: number; weighed: number }): string {
-  const pct = (said / weighed - 1) * 100
-  if (Math.abs(pct) < 0.5) return 'on the gram'
-  return `${percentText(Math.abs(pct), 1)} ${pct > 0 ? 'too much' : 'too little'}`
-}
 
 function Shown({ eye: { eye, guesses } }: { eye: TrainedEye }) {
   if (!eye) return <Empty title="Nothing was guessed yet." />

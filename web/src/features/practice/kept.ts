@@ -19,6 +19,23 @@ function readKept<Line>(key: string): Line[] {
   }
 }
 
+/** Changes what is kept as it is now: another page of this tablet may have added or sent some meanwhile. */
+function changeKept<Line>(key: string, make: (lines: Line[]) => Line[]): Line[] {
+  const next = make(readKept<Line>(key))
+  localStorage.setItem(key, JSON.stringify(next))
+  return next
+}
+
+/** Keeps a line and sends it once; if it does not arrive, the page that shows such lines goes on trying. */
+export async function keepAndSend<Line extends { id: string }>(key: string, path: string, line: Line): Promise<void> {
+  changeKept<Line>(key, (lines) => [...lines, line])
+  const arrived = await send('POST', path, line).then(
+    () => true,
+    () => false,
+  )
+  if (arrived) changeKept<Line>(key, (lines) => lines.filter(({ id }) => id !== line.id))
+}
+
 /**
  * Keeps lines on this tablet until the server has them, one after the other in their order. Each carries its own id, so that one that arrives twice
  * counts once.
@@ -33,15 +50,7 @@ export function useKept<Line extends { id: string }, Answer>(
 ): Kept<Line> {
   const [waiting, setWaiting] = useState(() => readKept<Line>(key))
   const [trouble, setTrouble] = useState<string>()
-  /** Another page of this tablet may have added or sent some meanwhile. */
-  const change = useCallback(
-    (make: (lines: Line[]) => Line[]) => {
-      const next = make(readKept<Line>(key))
-      localStorage.setItem(key, JSON.stringify(next))
-      setWaiting(next)
-    },
-    [key],
-  )
+  const change = useCallback((make: (lines: Line[]) => Line[]) => setWaiting(changeKept(key, make)), [key])
   const [first] = waiting
   useEffect(() => {
     if (!first) return

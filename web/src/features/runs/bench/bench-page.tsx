@@ -9,6 +9,7 @@ import { portionTub } from '@fleam/core/runs/run-record'
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useNavigate, useSearchParams } from 'react-router'
+import { newId } from '../../../api/new-id.ts'
 import { useKitchen, useSession } from '../../../api/queries.ts'
 import { useLive } from '../../../live/use-live.ts'
 import { useHouseFigures } from '../../../ui/house-figures.ts'
@@ -42,6 +43,7 @@ const BenchKeys = lazy(() => import('./bench-keys.tsx').then((module) => ({ defa
 const TemperaturePanel = lazy(() => import('./temperature-panel.tsx').then((module) => ({ default: module.TemperaturePanel })))
 const DefectPanel = lazy(() => import('./defect-panel.tsx').then((module) => ({ default: module.DefectPanel })))
 const PlatesPanel = lazy(() => import('./plates-panel.tsx').then((module) => ({ default: module.PlatesPanel })))
+const EyePanel = lazy(() => import('./eye-panel.tsx').then((module) => ({ default: module.EyePanel })))
 const DishesPanel = lazy(() => import('./dishes-panel.tsx').then((module) => ({ default: module.DishesPanel })))
 
 export function Page() {
@@ -81,6 +83,7 @@ function Bench({ run }: { run: Run }) {
   const [isMoving, setMoving] = useState(false)
   const [piece, setPiece] = useRemembered(`fleam.piece.${run.id}`, 1)
   const [hasSound, setSound] = useRemembered('fleam.sound', true)
+  const [guessed, setGuessed] = useState<number>()
   const now = useNow(5000)
   useEffect(() => rememberBench(run.id), [run.id])
   const live = useLive(run.id, (weighing) => {
@@ -130,6 +133,13 @@ function Bench({ run }: { run: Run }) {
     if (tub) setSelectedId(tub.id)
   }
 
+  /** It was weighed as ever; what was said before is held against it. */
+  async function hold(said: number, weighed: number) {
+    setGuessed(undefined)
+    const { tellGuess } = await import('../../practice/use-guesses.ts')
+    await tellGuess(person.id, { id: newId(), said, weighed, what: run.item.name.slice(0, 60), at: new Date().toISOString() }, weight(said))
+  }
+
   function storeFromScale(tub: Tub | undefined, { tenths, load }: ScaleWeight) {
     store(tub, { tenths, entered: formatWeight(tenths, weightSystem) }, load)
   }
@@ -141,6 +151,7 @@ function Bench({ run }: { run: Run }) {
       return
     }
     const weighingId = weighIn(tub.id, measured, run.byPiece ? piece : null, load)
+    if (guessed !== undefined) void hold(guessed, measured.tenths)
     const planned = plannedSlice(sliced, tub.key)
     if (planned) note({ kind: 'slice', weighingId, ...planned })
     setEntry('')
@@ -270,6 +281,7 @@ function Bench({ run }: { run: Run }) {
           last={last}
           hasPlates={plated !== undefined}
           isMoving={isMoving}
+          said={guessed}
           piece={piece}
           piecesDone={done.size}
           onPiece={nextItem}
@@ -321,6 +333,7 @@ function Bench({ run }: { run: Run }) {
         {panel === 'temperature' && <TemperaturePanel run={run} onClose={close} onNote={note} />}
         {panel === 'defect' && <DefectPanel run={run} step={steps[stepAt]?.title ?? null} onClose={close} />}
         {panel === 'plates' && <PlatesPanel run={run} onClose={close} />}
+        {panel === 'eye' && <EyePanel said={guessed} onSay={setGuessed} onClose={close} />}
         {panel === 'dishes' && <DishesPanel run={run} onClose={close} />}
       </Suspense>
     </main>

@@ -6,13 +6,15 @@ import { ArrowsMove, ListOl, PlusLg } from 'react-bootstrap-icons'
 import { useHasRole } from '../../../api/queries.ts'
 import { useUnits } from '../../../ui/units.ts'
 
-export type BenchPanel = 'add-tub' | 'pieces' | 'weighings' | 'keys' | 'temperature' | 'defect' | 'plates' | 'dishes' | null
+export type BenchPanel = 'add-tub' | 'pieces' | 'weighings' | 'keys' | 'temperature' | 'defect' | 'plates' | 'dishes' | 'eye' | null
 
 interface TrayActionsProps {
   run: Run
   last: Weighing | undefined
   hasPlates: boolean
   isMoving: boolean
+  /** What was said of the next piece. */
+  said: number | undefined
   piece: number
   piecesDone: number
   onPiece: () => void
@@ -31,7 +33,7 @@ function tubUnder([x, y]: [number, number]): string | undefined {
 
 /** What one can do beside weighing; the last piece can be dragged from here to another tub, or tapped and then the tub. */
 export function TrayActions(props: TrayActionsProps) {
-  const { run, last, hasPlates, isMoving, piece, piecesDone, onPiece, onPanel, onMoveStart, onMoveTo } = props
+  const { run, last, hasPlates, isMoving, said, piece, piecesDone, onPiece, onPanel, onMoveStart, onMoveTo } = props
   const { weight } = useUnits()
   const isCook = useHasRole('cook')
   const [shift, setShift] = useState<{ x: number; y: number }>()
@@ -86,6 +88,9 @@ export function TrayActions(props: TrayActionsProps) {
           Dishes
         </Button>
       )}
+      <Button variant="bare" onClick={() => onPanel('eye')}>
+        {said === undefined ? 'By eye' : `Said ${weight(said)}`}
+      </Button>
       <Button variant="bare" onClick={() => onPanel('temperature')}>
         Temperature
       </Button>
