@@ -177,7 +177,7 @@ test('the yield log is filtered, sorted, opened, and taken out as CSV, JSON and 
       .locator('visible=true')
       .filter({ hasNot: page.locator('option') }),
   ).toHaveCount(0)
-  const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'CSV' }).click()])
+  const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'CSV', exact: true }).click()])
   const lines = (await readFile(await csv.path(), 'utf8')).trim().split('\r\n')
   expect(lines.length - 1).toBe(await rows.count())
   await page.getByLabel('From').fill('2001-01-01')

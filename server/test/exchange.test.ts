@@ -32,6 +32,17 @@ const importFile = async (text: string, preview: boolean) => {
 const runsOf = async (who: Asker) => (await who.ask('GET', '/runs?sort=oldest&limit=200')).body.entries as unknown as RunSummary[]
 
 describe('the demo kitchen', () => {
+  test('goes out without names where they are not wanted, the same person always under the same number', async () => {
+    const { runs } = JSON.parse(exported) as { runs: Run[] }
+    const names = [...new Set(runs.map(({ cook }) => cook.name))]
+    const csv = String((await demo.ask('GET', '/runs.csv?names=no')).body)
+    const json = (await demo.ask('GET', '/runs.json?sort=oldest&names=no')).body as unknown as { runs: Run[] }
+    const text = JSON.stringify(json)
+    expect(names.filter((name) => csv.includes(name) || text.includes(name))).toEqual([])
+    expect(new Set(json.runs.map(({ cook }) => `${cook.id} ${cook.name}`)).size).toBe(names.length)
+    expect(String((await demo.ask('GET', '/runs.csv')).body)).toContain(names[0])
+  })
+
   test('holds what it promises, and every run balances', async () => {
     const count = async (table: string) =>
       (await rowsOf<{ n: number }>(test_.db, `SELECT COUNT(*) AS n FROM ${table} WHERE kitchen_id = :id`, { id: demo.kitchenId }))[0]?.n

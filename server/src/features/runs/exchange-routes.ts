@@ -12,7 +12,7 @@ import { noteExchange } from '../security/security-events.ts'
 import { writeRunsCsv, writeRunsJson } from './export.ts'
 import { findRun } from './find-run.ts'
 
-const exportQuery = runQuery.omit({ cursor: true, limit: true })
+const exportQuery = runQuery.omit({ cursor: true, limit: true }).extend({ names: z.enum(['yes', 'no']).default('yes') })
 const jsonQuery = exportQuery.extend({ pictures: z.enum(['true', 'false']).default('false') })
 /** By its `id` an import that is under way can be asked how far it is. */
 const importQuery = z.object({ preview: z.enum(['true', 'false']).default('true'), id: idParams.shape.id.optional() })
@@ -25,17 +25,18 @@ export const exchangeRoutes: Routes = (app, { heavyWork }) => {
 
   app.get('/api/v1/runs.csv', { config: { access: 'cook' }, schema: { querystring: exportQuery } }, async (request, reply) => {
     await took(request, 'runs as CSV')
-    const chunks = writeRunsCsv(signedIn(request), request.query)
+    const { names, ...query } = request.query
+    const chunks = writeRunsCsv(signedIn(request), query, names === 'yes')
     return reply
       .type('text/csv; charset=utf-8')
       .header('content-disposition', 'attachment; filename="yield-log.csv"')
       .send(Readable.from(chunks))
   })
   app.get('/api/v1/runs.json', { config: { access: 'cook' }, schema: { querystring: jsonQuery } }, async (request, reply) => {
-    const { pictures, ...query } = request.query
+    const { pictures, names, ...query } = request.query
     const withPictures = pictures === 'true'
     await took(request, withPictures ? 'runs as JSON, with pictures' : 'runs as JSON')
-    const chunks = writeRunsJson(signedIn(request), query, withPictures)
+    const chunks = writeRunsJson(signedIn(request), query, withPictures, names === 'yes')
     return reply.type('application/json').header('content-disposition', 'attachment; filename="yield-log.json"').send(Readable.from(chunks))
   })
   app.get(

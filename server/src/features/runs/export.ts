@@ -1,6 +1,7 @@
 import type { Kitchen } from '@fleam/contract/kitchen'
 import { runsVersion } from '@fleam/contract/run-export'
 import type { RunSummary } from '@fleam/contract/runs'
+import { v7 as uuidv7 } from 'uuid'
 import type { Actor } from '../../http/access.ts'
 import { csvLine } from '../../http/csv.ts'
 import { exportPictures } from '../pictures/service.ts'
@@ -50,10 +51,30 @@ const csvHeader = [
   'currency',
 ]
 
+interface Named {
+  id: string
+  name: string
+}
+
+/** What people are called in a file that leaves names out: a number, within one file always the same for one person. */
+function numbersForNames(): (person: Named) => Named {
+  const known = new Map<string, Named>()
+  return ({ id }) => {
+    const person = known.get(id) ?? { id: uuidv7(), name: `person ${known.size + 1}` }
+    known.set(id, person)
+    return person
+  }
+}
+
+/** Where a run names people. */
+const peopleOfRun = new Set(['cook', 'by', 'finishedBy'])
+
 /** The runs of a filter as CSV, a line each. */
-export async function* writeRunsCsv(by: Actor, query: ExportQuery): AsyncGenerator<string> {
+export async function* writeRunsCsv(by: Actor, query: ExportQuery, withNames = true): AsyncGenerator<string> {
+  const call = withNames ? (person: Named) => person : numbersForNames()
   yield csvLine(csvHeader)
-  for await (const runs of eachPage(by, query)) yield runs.map((run) => csvLine(cellsOf(run, by.kitchen))).join('')
+  for await (const runs of eachPage(by, query))
+    yield runs.map((run) => csvLine(cellsOf({ ...run, cook: call(run.cook) }, by.kitchen))).join('')
 }
 
 function cellsOf(run: RunSummary, kitchen: Kitchen): unknown[] {
@@ -86,8 +107,12 @@ function cellsOf(run: RunSummary, kitchen: Kitchen): unknown[] {
 /**
  * The runs of a filter as one JSON file that another kitchen can import.
  * @param withPictures whether their pictures go with them
+ * @param withNames whether people are named in it
  */
-export async function* writeRunsJson(by: Actor, query: ExportQuery, withPictures = false): AsyncGenerator<string> {
+export async function* writeRunsJson(by: Actor, query: ExportQuery, withPictures = false, withNames = true): AsyncGenerator<string> {
+  const call = numbersForNames()
+  const unnamed = (key: string, value: unknown) =>
+    peopleOfRun.has(key) && typeof value === 'object' && value !== null ? call(value as Named) : value
   const { records, kitchen } = by
   const head = {
     format: 'fleam-runs',
@@ -102,7 +127,7 @@ export async function* writeRunsJson(by: Actor, query: ExportQuery, withPictures
       const ids = page.slice(from, from + wholeRuns).map(({ id }) => id)
       const pictures = withPictures ? await exportPictures(records, ids) : undefined
       for (const run of await findRuns(records, ids)) {
-        yield separator + JSON.stringify(pictures ? { ...run, pictures: pictures.get(run.id) ?? [] } : run)
+        yield separator + JSON.stringify(pictures ? { ...run, pictures: pictures.get(run.id) ?? [] } : run, withNames ? undefined : unnamed)
         separator = ',\n'
       }
     }

@@ -60,6 +60,9 @@ export function Page() {
             <a className="btn btn-plain" href={`/api/v1/runs.csv?${chosen}`}>
               CSV
             </a>
+            <a className="btn btn-plain" href={`/api/v1/runs.csv?${chosen}${chosen.size > 0 ? '&' : ''}names=no`}>
+              CSV without names
+            </a>
             <a className="btn btn-plain" href={`/api/v1/runs.json?${chosen}`}>
               JSON
             </a>
