@@ -45,7 +45,8 @@ test('the app opens without a server, shows the run as it was, and what is weigh
     await expect(page.getByRole('link', { name: /Turkey, parts/ })).toBeVisible()
     await page.goto(address)
   })
-  await expect(page.getByText('waiting on this tablet')).toHaveCount(0)
+  // after a while without an answer the tablet asks every five seconds
+  await expect(page.getByText('waiting on this tablet')).toHaveCount(0, { timeout: 15_000 })
   await expect.poll(async () => (await storedRun(page)).weighings.map((line) => line.tenths)).toEqual([1840, 1760, 6120])
 })
 

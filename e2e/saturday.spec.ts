@@ -66,7 +66,10 @@ async function cutAtBench(
   await bench.goto(`/runs/${id}/finish`)
   await expect(bench.getByRole('button', { name: 'Close the run' })).toBeVisible()
   const where = bench.getByLabel('Where it went')
-  if (await where.isVisible()) await where.fill('a test')
+  // the field goes away when what was weighed last is there
+  await expect(async () => {
+    if (await where.isVisible()) await where.fill('a test', { timeout: 1000 })
+  }).toPass()
   await bench.getByRole('button', { name: 'Close the run' }).click()
   await expect(bench.getByRole('heading', { name: 'Where the weight went' })).toBeVisible()
   await bench.context().close()

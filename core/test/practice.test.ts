@@ -59,3 +59,13 @@ describe('a trained eye', () => {
     expect(share(() => 0.15)).toBeLessThan(0.09)
   })
 })
+
+test('two guesses that lie far apart have ends that can be written', () => {
+  const eye = eyeOf([
+    { said: 1, weighed: 1_000_000 },
+    { said: 1_000_000, weighed: 1 },
+  ])
+  expect(eye?.bias.high).toBe(1000)
+  expect(eye?.spread?.high).toBe(1000)
+  expect(eye?.bias.low).toBeGreaterThanOrEqual(-100)
+})

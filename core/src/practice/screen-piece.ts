@@ -125,19 +125,26 @@ function drawLoin(random: Random, shape: UsualShape): TaperPiece {
   }
 }
 
+/** Of what an ellipse of its width and height would hold. */
+const filletDensity = 1
+
 function drawFillet(random: Random): TaperPiece {
   const grams = Math.round(900 + random.next() * 600)
   const lengthCm = Math.round(10 * 41 * Math.cbrt(grams / 1200) * Math.exp(random.normal(0, 0.03))) / 10
   const widths = bent([0.72, 0.95, 1.02, 1.05, 1.04, 1, 0.93, 0.84, 0.72, 0.58, 0.44, 0.36], random)
   const heights = bent([0.8, 1.1, 1.22, 1.25, 1.2, 1.12, 1.02, 0.92, 0.8, 0.68, 0.55, 0.42], random)
   const tenth = (value: number) => Math.round(value * 10) / 10
+  const stationsAt = (scale: number) =>
+    widths.map((width, at) => ({
+      cm: tenth((lengthCm * at) / (widths.length - 1)),
+      widthCm: tenth(13 * width * scale),
+      heightCm: tenth(2.9 * (heights[at] as number) * scale),
+    }))
+  // as thick as its weight needs, whatever the waves made of it
+  const { densityGPerCm3 } = profileOf({ stations: stationsAt(1), grams })
   return {
     kind: 'fillet',
-    stations: widths.map((width, at) => ({
-      cm: tenth((lengthCm * at) / (widths.length - 1)),
-      widthCm: tenth(13 * width),
-      heightCm: tenth(2.9 * (heights[at] as number)),
-    })),
+    stations: stationsAt(Math.sqrt(densityGPerCm3 / filletDensity)),
     grams,
     types: [fishPortion],
     ...{ tipsValuePerKg: 14, minTipsCm: 3, offTargetPerGram: 0.03 },
@@ -192,21 +199,26 @@ export interface CuttingScore {
 
 /**
  * Scores a cutting exercise. Section 11 of the calculations: 100 × (best plan's worth − loss) / best, the loss being what the cuts are worth less
- * than the best plan of the same piece. Cuts are taken to the nearest millimetre, on which the best plan is exact.
+ * than the best plan of the same piece. Cuts of a loin or a fish are taken to the nearest millimetre, on which their best plan is exact.
  *
  * @param cutsCm in any order; those outside the piece, and twice the same, count for nothing
  * @example scoreCuts(drawPiece('rack', 7), []).score // 0
  */
 export function scoreCuts(piece: ScreenPiece, cutsCm: readonly number[]): CuttingScore {
   const profile = profileOf(piece)
-  const cuts = onGrid(cutsCm, profile)
-  return piece.kind === 'rack' ? scoreRack(piece, profile, cuts) : scoreTaper(piece, profile, cuts)
+  return piece.kind === 'rack' ? scoreRack(piece, profile, inOrder(cutsCm, profile)) : scoreTaper(piece, profile, onGrid(cutsCm, profile))
 }
 
-function onGrid(cutsCm: readonly number[], { lengthCm }: Profile): number[] {
-  const whole = cutsCm.map((cm) => Math.round(cm / gridCm)).filter((step) => step > 0 && step * gridCm < lengthCm - 1e-9)
-  return [...new Set(whole)].sort((a, b) => a - b).map((step) => step * gridCm)
+/** Cuts inside the piece, each once, from its thick end. */
+function inOrder(cutsCm: readonly number[], { lengthCm }: Profile): number[] {
+  return [...new Set(cutsCm.filter((cm) => cm > 1e-9 && cm < lengthCm - 1e-9))].sort((a, b) => a - b)
 }
+
+const onGrid = (cutsCm: readonly number[], profile: Profile) =>
+  inOrder(
+    cutsCm.map((cm) => Math.round(cm / gridCm) * gridCm),
+    profile,
+  )
 
 interface Stretch {
   fromCm: number

@@ -20,7 +20,9 @@ export interface Eye {
 
 const lastGuesses = 60
 const leastForSlope = 8
-const percent = (log: number) => (Math.exp(log) - 1) * 100
+/** Two guesses that lie far apart say next to nothing: an end beyond this is none. */
+const farthestPct = 1000
+const percent = (log: number) => Math.min(farthestPct, (Math.exp(log) - 1) * 100)
 
 /**
  * How well somebody judges weights. Section 11 of the calculations: bias is the mean of ln(said/weighed) and spread its standard deviation,
@@ -38,7 +40,7 @@ export function eyeOf(guesses: readonly Guess[]): Eye | undefined {
   const margin = n > 1 ? (studentTQuantile(0.95, n - 1) * sd) / Math.sqrt(n) : Number.POSITIVE_INFINITY
   return {
     guesses: n,
-    bias: { pct: percent(mean), low: n > 1 ? percent(mean - margin) : -100, high: n > 1 ? percent(mean + margin) : 1000 },
+    bias: { pct: percent(mean), low: n > 1 ? percent(mean - margin) : -100, high: n > 1 ? percent(mean + margin) : farthestPct },
     spread: n > 1 ? { pct: percent(sd), low: percent(spreadBound(sd, n - 1, 0.95)), high: percent(spreadBound(sd, n - 1, 0.05)) } : null,
     isImproving: isFalling(logs.slice(-lastGuesses).map(Math.abs)),
   }

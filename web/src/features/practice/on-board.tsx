@@ -27,7 +27,9 @@ export function OnBoard({ rung, seed, shape, onDone, onAnother }: OnBoardProps) 
   const isSliced = rung.tells === 'each'
   const told =
     isOver || rung.tells === 'while' ? score.pieces : isSliced ? score.pieces.filter(({ toCm }) => toCm <= fixedCm + 1e-9) : undefined
-  const inside = (cm: number) => Math.min(lengthCm - 0.1, Math.max(isSliced ? fixedCm + 0.1 : 0.1, Math.round(cm * 10) / 10))
+  // between bones there is less room than a millimetre's steps leave
+  const steps = piece.kind === 'rack' ? 100 : 10
+  const inside = (cm: number) => Math.min(lengthCm - 0.1, Math.max(isSliced ? fixedCm + 0.1 : 0.1, Math.round(cm * steps) / steps))
   function put(cuts: readonly number[]) {
     setCuts([...cuts].sort((a, b) => a - b))
   }
