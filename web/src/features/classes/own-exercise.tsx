@@ -9,7 +9,7 @@ import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
-import { runQuery, useKitchen } from '../../api/queries.ts'
+import { runQuery, useKitchen, useSession } from '../../api/queries.ts'
 import { dayText } from '../../ui/days.ts'
 import { numberOrNull, TextField, WeightField } from '../../ui/fields.tsx'
 import { Caution, Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
@@ -122,13 +122,12 @@ function Begin({ exercise }: { exercise: Exercise }) {
 }
 
 function OnScreen({ exercise, task }: { exercise: Exercise; task: Extract<Exercise['task'], { kind: 'screen' }> }) {
-  const queryClient = useQueryClient()
   const rung = ladder.find(({ key }) => key === task.rung) ?? (ladder[0] as Rung)
   const [turn, setTurn] = useState(0)
   const { change, trouble } = useChange<AttemptCreate, Attempt>({
     send: (attempt) => send<Attempt>('POST', '/practice/attempts', attempt),
-    refresh: [exerciseQuery(exercise.id).queryKey],
-    said: ({ id }) => (id ? 'Kept. Your first try is the one that counts.' : ''),
+    refresh: [exerciseQuery(exercise.id).queryKey, attemptsQuery(useSession().person.id).queryKey],
+    said: () => 'Kept. Your first try is the one that counts.',
   })
   return (
     <>
@@ -140,9 +139,7 @@ function OnScreen({ exercise, task }: { exercise: Exercise; task: Extract<Exerci
         shape={task.shape}
         onDone={(cutsCm) => {
           const attempt = { id: newId(), rung: rung.key, seed: task.seed, shape: task.shape, cutsCm: [...cutsCm], exerciseId: exercise.id }
-          void change({ ...attempt, at: new Date().toISOString() }).then(() =>
-            queryClient.invalidateQueries({ queryKey: attemptsQuery('').queryKey.slice(0, 1) }),
-          )
+          void change({ ...attempt, at: new Date().toISOString() })
         }}
         onAnother={() => setTurn(turn + 1)}
       />

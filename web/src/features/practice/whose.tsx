@@ -1,9 +1,8 @@
-import type { StudentGroup } from '@fleam/contract/classes'
 import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
-import { get } from '../../api/http.ts'
 import { peopleQuery, useHasRole, useSession } from '../../api/queries.ts'
 import { SelectField } from '../../ui/fields.tsx'
+import { groupsQuery } from '../classes/queries.ts'
 
 /** Whose practice is shown: oneself; anyone for a lead, one's own students for an instructor. */
 export function useWhose(): { person: string; isOwn: boolean; choice: React.ReactNode } {
@@ -12,11 +11,7 @@ export function useWhose(): { person: string; isOwn: boolean; choice: React.Reac
   const teaches = useHasRole('instructor')
   const [search, setSearch] = useSearchParams()
   const people = useQuery({ ...peopleQuery, enabled: isLead })
-  const groups = useQuery({
-    queryKey: ['groups'],
-    queryFn: async () => (await get<{ entries: StudentGroup[] }>('/groups')).entries,
-    enabled: teaches && !isLead,
-  })
+  const groups = useQuery({ ...groupsQuery, enabled: teaches && !isLead })
   const students = [...new Map((groups.data ?? []).flatMap(({ members }) => members).map((one) => [one.id, one])).values()]
   const others = isLead ? (people.data ?? []).filter(({ active }) => active) : students
   const person = (teaches && search.get('person')) || me.id
