@@ -17,6 +17,32 @@ test('a cut sheet is found by its dish and read like a page of a handbook', asyn
   await expect(page.getByRole('row', { name: /Breasts, skin on/ })).toContainText('20–26')
 })
 
+test('a sheet is drawn step by step, with bones, and printed life-size for the weight that is typed', async ({ page }) => {
+  await stepIn(page, 'Pip Marsden')
+  await page.goto('/cut-sheets?words=sauté')
+  await page.getByRole('link', { name: /Chicken for a sauté/ }).click()
+  await expect(page.getByRole('img', { name: /into the breast/ }).first()).toBeVisible()
+  await expect(page.getByText('round the oyster, through the joint, never through bone')).toBeVisible()
+  await page.getByRole('link', { name: 'Drawing for the wall' }).click()
+  await expect(page.locator('.drawn-bones')).toHaveCount(0)
+  await page.getByText('Bones', { exact: true }).click()
+  await expect(page.locator('.drawn-bones path').first()).toBeAttached()
+  await page.getByText('Life-size', { exact: true }).click()
+  await page.getByLabel('Weight of what is drawn').fill('2 kg')
+  await expect(page.getByText(/^52 × 36 cm/)).toBeVisible()
+  await page.getByLabel('Weight of what is drawn').fill('16 kg')
+  await expect(page.getByText(/^104 × 72 cm/)).toBeVisible()
+  await page.emulateMedia({ media: 'print' })
+  const tile = page.locator('.drawing-tile').first()
+  const millimetre = 96 / 25.4
+  const { width = 0 } = (await tile.boundingBox()) ?? {}
+  const shown = Number((await tile.locator('svg').getAttribute('viewBox'))?.split(' ')[2])
+  // a unit is 1 mm on a bird of 2 kg, so 2 mm on one of 16 kg
+  expect(width / shown / millimetre).toBeCloseTo(2, 2)
+  const ruler = await tile.locator('.drawing-ruler span').boundingBox()
+  expect((ruler?.width ?? 0) / millimetre).toBeCloseTo(100, 0)
+})
+
 test('on the bench the present step moves on with what is weighed, and by a tap', async ({ page }) => {
   await stepIn(page, 'Pip Marsden')
   await receive(page)

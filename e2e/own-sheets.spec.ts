@@ -65,6 +65,6 @@ test('a cook reads sheets and cannot change them', async ({ page }) => {
   const names = await page.locator('.sheet-tile strong').allTextContents()
   expect(names.length).toBeGreaterThan(3)
   await page.locator('.sheet-tile').first().click()
-  await expect(page.getByRole('img', { name: /rack of eight ribs/i })).toBeVisible()
+  await expect(page.getByRole('img', { name: /rack of eight ribs/i }).first()).toBeVisible()
   await expect(page.getByRole('link', { name: 'Change' })).toHaveCount(0)
 })

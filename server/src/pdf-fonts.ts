@@ -10,6 +10,8 @@ export const fonts = {
   figures: fontFile('@fontsource/barlow-condensed', 'barlow-condensed-latin-600-normal.woff'),
 }
 
+export type PdfFont = keyof typeof fonts
+
 function fontFile(name: string, file: string): Buffer {
   return readFileSync(join(dirname(requireFrom.resolve(`${name}/package.json`)), 'files', file))
 }

@@ -50,6 +50,11 @@ export const openRouter = () =>
                 { path: 'cut-sheets', ...named('Cut sheets'), lazy: page(() => import('../features/cut-sheets/cut-sheets-page.tsx')) },
                 { path: 'cut-sheets/:id', ...named('Cut sheet'), lazy: page(() => import('../features/cut-sheets/cut-sheet-page.tsx')) },
                 {
+                  path: 'cut-sheets/:id/drawing',
+                  ...named('Drawing'),
+                  lazy: page(() => import('../features/cut-sheets/drawing-page.tsx')),
+                },
+                {
                   path: 'cut-sheets/:id/edit',
                   ...named('Change a cut sheet'),
                   lazy: page(() => import('../features/cut-sheets/sheet-editor-page.tsx')),

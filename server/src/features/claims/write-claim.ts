@@ -1,8 +1,7 @@
 import type { Claim } from '@fleam/contract/claims'
 import type { Kitchen } from '@fleam/contract/kitchen'
 import { claimLines } from '@fleam/core/receiving/claim-text'
-import PDFDocument from 'pdfkit'
-import { fonts } from '../../pdf-fonts.ts'
+import { openPdf } from '../../open-pdf.ts'
 import { drawPictures, type PdfPicture } from '../../pdf-pictures.ts'
 
 const margin = 56
@@ -16,14 +15,7 @@ export interface ClaimSheet {
 /** A claim as one A4 page, with what was photographed, as the bytes of a PDF. */
 export async function writeClaim({ claim, kitchen, pictures }: ClaimSheet): Promise<Uint8Array> {
   const { settings } = kitchen
-  const doc = new PDFDocument({ size: 'A4', margin, info: { Title: `Claim ${claim.number}` } })
-  const chunks: Buffer[] = []
-  const done = new Promise<Uint8Array>((resolve, reject) => {
-    doc.on('data', (chunk: Buffer) => chunks.push(chunk))
-    doc.on('end', () => resolve(new Uint8Array(Buffer.concat(chunks))))
-    doc.on('error', reject)
-  })
-  for (const [name, file] of Object.entries(fonts)) doc.registerFont(name, file)
+  const { doc, end } = openPdf({ size: 'A4', margin, info: { Title: `Claim ${claim.number}` } })
   const day = new Intl.DateTimeFormat(settings.locale, { dateStyle: 'long', timeZone: settings.timeZone })
   const [title = '', ...lines] = claimLines(
     { ...claim, ...claim.run, number: claim.number, cameOn: day.format(new Date(claim.run.startedAt)) },
@@ -40,6 +32,5 @@ export async function writeClaim({ claim, kitchen, pictures }: ClaimSheet): Prom
     doc.moveDown()
     drawPictures(doc, pictures, { left: margin, width: 595.28 - 2 * margin, top: margin, bottom: 841.89 - margin })
   }
-  doc.end()
-  return done
+  return end()
 }

@@ -1,7 +1,6 @@
 import type { Exercise, StudentResult } from '@fleam/contract/classes'
 import type { Kitchen } from '@fleam/contract/kitchen'
-import PDFDocument from 'pdfkit'
-import { fonts } from '../../pdf-fonts.ts'
+import { openPdf } from '../../open-pdf.ts'
 import { drawPictures, type PdfPicture } from '../../pdf-pictures.ts'
 
 const margin = 50
@@ -18,14 +17,7 @@ export interface ResultPage {
 export async function writeResultPage({ exercise, result, kitchen, pictures }: ResultPage): Promise<Uint8Array> {
   const { settings } = kitchen
   const { student, given, computed, total, score } = result
-  const doc = new PDFDocument({ size: 'A4', margin, info: { Title: `${exercise.name}, ${student.name}` } })
-  const chunks: Buffer[] = []
-  const done = new Promise<Uint8Array>((resolve, reject) => {
-    doc.on('data', (chunk: Buffer) => chunks.push(chunk))
-    doc.on('end', () => resolve(new Uint8Array(Buffer.concat(chunks))))
-    doc.on('error', reject)
-  })
-  for (const [name, file] of Object.entries(fonts)) doc.registerFont(name, file)
+  const { doc, end } = openPdf({ size: 'A4', margin, info: { Title: `${exercise.name}, ${student.name}` } })
   const day = new Intl.DateTimeFormat(settings.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${exercise.day}T12:00:00Z`))
   doc.font('strong').fontSize(22).text(student.name)
   doc.font('words').fontSize(13).text(`${exercise.name} · ${day} · ${exercise.group.name} · ${exercise.instructor.name}`)
@@ -80,6 +72,5 @@ export async function writeResultPage({ exercise, result, kitchen, pictures }: R
     doc.moveDown()
     drawPictures(doc, pictures, { left: margin, width: right - margin, top: margin, bottom: 841.89 - margin })
   }
-  doc.end()
-  return done
+  return end()
 }

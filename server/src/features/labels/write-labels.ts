@@ -1,8 +1,8 @@
 import type { LabelSize } from '@fleam/contract/labels'
 import type { Lot } from '@fleam/contract/walk-in'
 import { toBuffer } from 'bwip-js/node'
-import PDFDocument from 'pdfkit'
-import { fonts } from '../../pdf-fonts.ts'
+import { openPdf } from '../../open-pdf.ts'
+import type { PdfFont } from '../../pdf-fonts.ts'
 
 /** Sizes that labels come in, in mm; a sheet holds several, from its left upper corner on. */
 const labelSizes = {
@@ -43,19 +43,12 @@ export async function writeLabels({ labels, size }: LabelSheet): Promise<Uint8Ar
   const measures = labelSizes[size]
   const sheet = 'sheet' in measures ? measures.sheet : undefined
   const page = sheet ?? measures
-  const doc = new PDFDocument({
+  const { doc, end } = openPdf({
     size: [page.width * point, page.height * point],
     margin: 0,
     autoFirstPage: false,
     info: { Title: 'Labels' },
   })
-  const chunks: Buffer[] = []
-  const done = new Promise<Uint8Array>((resolve, reject) => {
-    doc.on('data', (chunk: Buffer) => chunks.push(chunk))
-    doc.on('end', () => resolve(new Uint8Array(Buffer.concat(chunks))))
-    doc.on('error', reject)
-  })
-  for (const [name, file] of Object.entries(fonts)) doc.registerFont(name, file)
   const perPage = sheet ? sheet.columns * sheet.rows : 1
   for (const [index, label] of labels.entries()) {
     const at = index % perPage
@@ -65,8 +58,7 @@ export async function writeLabels({ labels, size }: LabelSheet): Promise<Uint8Ar
     const code = await (toBuffer({ bcid: 'qrcode', text: label.address, scale: 4 }) as Promise<Buffer>)
     drawLabel(doc, label, code, { left: left * point, top: top * point, width: measures.width * point, height: measures.height * point })
   }
-  doc.end()
-  return done
+  return end()
 }
 
 interface Box {
@@ -83,7 +75,7 @@ function drawLabel(doc: PDFKit.PDFDocument, label: Label, code: Buffer, box: Box
   const unit = box.height / 29
   const [left, top] = [box.left + edge, box.top + edge * 0.8]
   doc.fillColor(ink)
-  const line = (font: keyof typeof fonts, size: number, text: string, y: number, wide = width) => {
+  const line = (font: PdfFont, size: number, text: string, y: number, wide = width) => {
     doc.font(font).fontSize(size * unit)
     // a long name is written smaller before it is cut off
     const shrunk = Math.max(smallest, Math.min(1, wide / Math.max(1, doc.widthOfString(text) + 1)))

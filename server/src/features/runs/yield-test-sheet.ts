@@ -10,8 +10,7 @@ import { totalsByTub } from '@fleam/core/runs/ledger'
 import { nameOfPortions, platedTubs } from '@fleam/core/runs/plates'
 import { decisionCostPerKg, portionsOf, readyCutCostFor, sharedTestOfRun, tubOfPortions } from '@fleam/core/runs/run-record'
 import type { YieldTest } from '@fleam/core/runs/yield-test'
-import PDFDocument from 'pdfkit'
-import { fonts } from '../../pdf-fonts.ts'
+import { openPdf } from '../../open-pdf.ts'
 import { drawPictures, type PdfPicture } from '../../pdf-pictures.ts'
 
 const ink = '#11211f'
@@ -32,18 +31,11 @@ export interface YieldTestSheet {
 
 /** A yield test on one A4 page that can be hung on the wall, its pictures on those behind it, as the bytes of a PDF. */
 export async function writeYieldTestSheet({ run, kitchen, pictures }: YieldTestSheet): Promise<Uint8Array> {
-  const doc = new PDFDocument({
+  const { doc, end } = openPdf({
     size: 'A4',
     margins: { top: margin, left: margin, right: margin, bottom: 0 },
     info: { Title: `Yield test ${run.number}` },
   })
-  const chunks: Buffer[] = []
-  const done = new Promise<Uint8Array>((resolve, reject) => {
-    doc.on('data', (chunk: Buffer) => chunks.push(chunk))
-    doc.on('end', () => resolve(new Uint8Array(Buffer.concat(chunks))))
-    doc.on('error', reject)
-  })
-  for (const [name, file] of Object.entries(fonts)) doc.registerFont(name, file)
   const { test } = sharedTestOfRun(run)
   const sheet: Sheet = {
     doc,
@@ -65,8 +57,7 @@ export async function writeYieldTestSheet({ run, kitchen, pictures }: YieldTestS
     doc.fillColor(ink)
     drawPictures(doc, pictures, { left: margin, width, top: margin, bottom: 841.89 - margin })
   }
-  doc.end()
-  return done
+  return end()
 }
 
 interface Sheet {

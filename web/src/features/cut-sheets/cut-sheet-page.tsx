@@ -1,31 +1,22 @@
 import type { CutSheet, SheetStep } from '@fleam/contract/cut-sheets'
-import { useQuery } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import Table from 'react-bootstrap/Table'
-import { Link, useParams } from 'react-router'
-import { get, send } from '../../api/http.ts'
+import { Link } from 'react-router'
+import { send } from '../../api/http.ts'
 import { useHasRole } from '../../api/queries.ts'
 import { CutDrawing } from '../../drawings/cut-drawing.tsx'
+import { StepDrawing } from '../../drawings/step-drawing.tsx'
 import { useHouseFigures } from '../../ui/house-figures.ts'
-import { Caution, Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { Caution, Warning } from '../../ui/notes.tsx'
 import { roleWords } from '../../ui/roles.ts'
 import { percentText, useUnits } from '../../ui/units.ts'
 import { useChange } from '../../ui/use-change.ts'
 import { Versions } from './versions.tsx'
+import { firstNumber, WithSheet } from './with-sheet.tsx'
 
 /** One cut sheet, to read like a page of a handbook and to print. */
 export function Page() {
-  const { id = '' } = useParams()
-  const { data, error, refetch } = useQuery({ queryKey: ['cut-sheets', id], queryFn: () => get<CutSheet>(`/cut-sheets/${id}`) })
-  if (error) {
-    return (
-      <main className="page">
-        <Failed error={error} retry={refetch} />
-      </main>
-    )
-  }
-  if (!data) return <Loading what="the cut sheet" />
-  return <Handbook sheet={data} />
+  return <WithSheet>{(sheet) => <Handbook sheet={sheet} />}</WithSheet>
 }
 
 function Handbook({ sheet }: { sheet: CutSheet }) {
@@ -55,6 +46,11 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
             <Button variant="plain" onClick={() => print()}>
               Print
             </Button>
+            {body.part && (
+              <Link className="btn btn-plain" to={`/cut-sheets/${id}/drawing`}>
+                Drawing for the wall
+              </Link>
+            )}
             <a className="btn btn-plain" href={`/api/v1/cut-sheets.json?id=${id}`} download>
               As a file
             </a>
@@ -95,13 +91,7 @@ function Handbook({ sheet }: { sheet: CutSheet }) {
         {trouble && <Warning>{trouble}</Warning>}
         {retired && <Caution>Put away: it is not offered for new runs.</Caution>}
         {body.part && (
-          <CutDrawing
-            part={body.part}
-            steps={body.steps}
-            firstNumber={body.station.length > 0 ? 2 : 1}
-            isLabelled
-            className="handbook-drawing"
-          />
+          <CutDrawing part={body.part} steps={body.steps} firstNumber={firstNumber(body)} isLabelled className="handbook-drawing" />
         )}
         <h2>Step by step</h2>
         <ol className="steps">
@@ -181,6 +171,7 @@ function Step({ step, body }: { step: SheetStep; body: CutSheet['body'] }) {
   const into = (step.outputs ?? []).map((key) => body.outputs.find((output) => output.key === key)?.name).filter(Boolean)
   return (
     <li>
+      {body.part && <StepDrawing part={body.part} step={step} className="handbook-step" />}
       <h3>
         {step.title}
         {step.minutes && <small> about {step.minutes} min</small>}

@@ -1,34 +1,25 @@
 import { type CutSheet, type CutSheetBody, cutSheetChange, cutSheetCreate } from '@fleam/contract/cut-sheets'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useFieldArray } from 'react-hook-form'
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
-import { get, send } from '../../api/http.ts'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery } from '../../api/queries.ts'
 import { LinesField, numberOf, TextField } from '../../ui/fields.tsx'
-import { Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { Sortable } from '../../ui/sortable.tsx'
 import { OutputEditor, StepEditor } from './sheet-editor-lines.tsx'
 import { outputFieldsOf, sheetFieldsOf, sheetOfFields, stepFieldsOf } from './sheet-fields.ts'
+import { WithSheet } from './with-sheet.tsx'
 
 /** Writes a new version of a cut sheet, or the kitchen's own variant of one. */
 export function Page() {
-  const { id = '' } = useParams()
   const [search] = useSearchParams()
-  const { data, error, refetch } = useQuery({ queryKey: ['cut-sheets', id], queryFn: () => get<CutSheet>(`/cut-sheets/${id}`) })
-  if (error) {
-    return (
-      <main className="page">
-        <Failed error={error} retry={refetch} />
-      </main>
-    )
-  }
-  if (!data) return <Loading what="the cut sheet" />
-  return <Editor sheet={data} isVariant={search.get('as') === 'variant'} />
+  return <WithSheet>{(sheet) => <Editor sheet={sheet} isVariant={search.get('as') === 'variant'} />}</WithSheet>
 }
 
 function Editor({ sheet, isVariant }: { sheet: CutSheet; isVariant: boolean }) {

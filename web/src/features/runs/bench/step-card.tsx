@@ -1,7 +1,7 @@
 import type { Run } from '@fleam/contract/runs'
 import Button from 'react-bootstrap/Button'
 import { Check2Square, ChevronLeft, ChevronRight, Square } from 'react-bootstrap-icons'
-import { CutDrawing } from '../../../drawings/cut-drawing.tsx'
+import { StepDrawing } from '../../../drawings/step-drawing.tsx'
 import { useHouseFigures } from '../../../ui/house-figures.ts'
 import { type BenchStep, stationTicks } from './steps.ts'
 
@@ -28,15 +28,7 @@ export function StepCard({ run, steps, at, minutesHere, others, onMove, onTick, 
   const next = steps.findIndex((one, index) => index > at && !one.isSkipped)
   return (
     <section className="step-card sheet" aria-label="Present step">
-      {run.sheet.part && (
-        <CutDrawing
-          part={run.sheet.part}
-          shows={step.shows}
-          steps={run.sheet.steps}
-          firstNumber={run.sheet.station.length > 0 ? 2 : 1}
-          className="step-drawing"
-        />
-      )}
+      {run.sheet.part && <StepDrawing part={run.sheet.part} step={step} />}
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: long instructions scroll, and keys must reach them */}
       <section className="step-words" aria-label="What to do" tabIndex={0}>
         <h2>
