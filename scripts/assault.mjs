@@ -2,11 +2,11 @@ import { spawn, spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { setTimeout as pause } from 'node:timers/promises'
 import { Worker } from 'node:worker_threads'
 import { maker, seeded } from './assault-requests.mjs'
 import { ensureBuilt } from './build.mjs'
 import { runMain } from './fail.mjs'
+import { healthy } from './healthy.mjs'
 import { freePort, startMariadb } from './mariadb.mjs'
 import { ensurePackages, root } from './programs.mjs'
 
@@ -72,7 +72,7 @@ export async function assault(seconds, seed, shareSlow = 0) {
 }
 
 async function prepare(url, seed) {
-  await healthy(url)
+  await healthy(`${url}/api/v1`)
   const { people } = await (await fetch(`${url}/api/v1/demo`)).json()
   const cookies = []
   for (const name of ['Maren Holt', 'Tobias Quill', 'Jory Penhale']) {
@@ -250,20 +250,6 @@ function watchHealth(attack, isOver) {
     attack.slowest = Math.max(attack.slowest, took)
   })
   return async () => void (await watcher.terminate())
-}
-
-async function healthy(url) {
-  for (let tries = 0; tries < 1200; tries += 1) {
-    if (
-      await fetch(`${url}/api/v1/health`).then(
-        (answer) => answer.ok,
-        () => false,
-      )
-    )
-      return
-    await pause(50)
-  }
-  throw new Error('The server did not come up within a minute.')
 }
 
 function parsed(text) {

@@ -153,7 +153,7 @@ function serverOptions({ home, log, port, initFile, dataDirectory }) {
   ]
 }
 
-function accountSql(password, databases) {
+export function accountSql(password, databases) {
   return [
     ...(databases.includes('%')
       ? []

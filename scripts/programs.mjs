@@ -10,6 +10,10 @@ const debianPackages = {
   '/usr/bin/my_print_defaults': { names: ['mariadb-server-core', 'mariadb-client-core'], what: 'MariaDB’s tools' },
   '/usr/bin/mariadb-dump': { names: ['mariadb-client'], what: 'MariaDB’s backup program' },
   '/usr/bin/mariadb': { names: ['mariadb-client-core'], what: 'MariaDB’s client' },
+  '/usr/lib/galera/libgalera_smm.so': { names: ['galera-4'], what: 'Galera' },
+  '/usr/bin/rsync': { names: ['rsync'], what: 'rsync' },
+  '/usr/bin/lsof': { names: ['lsof'], what: 'lsof' },
+  '/usr/bin/ip': { names: ['iproute2'], what: 'iproute2' },
   '/usr/bin/chromium': { names: ['chromium'], what: 'the Chromium browser' },
 }
 

@@ -4,13 +4,16 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { assault } from './assault.mjs'
 import { ensureBuilt } from './build.mjs'
-import { runMain } from './fail.mjs'
+import { runMain, Trouble } from './fail.mjs'
+import { ensureGalera } from './galera.mjs'
 import { startMariadb } from './mariadb.mjs'
 import { ensurePackages, ensureProgram, root } from './programs.mjs'
 import { soak } from './soak.mjs'
+import { soakCluster } from './soak-cluster.mjs'
 
-/** Seconds of random kills that the ledger must come through on every run of the tests. */
-const soakSeconds = 60
+/** Seconds of random kills that the ledger must come through on every run of the tests, on one database and on a cluster. */
+const soakSeconds = 45
+const clusterSeconds = 20
 
 /** Seconds of requests that nobody means, the same ones on every run of the tests. */
 const assaultSeconds = 45
@@ -34,7 +37,7 @@ await runMain(async () => {
     const browserOrJest = !['soak', 'assault'].includes(only)
     if (only !== 'e2e' && browserOrJest) counts.push(await runJest(env, scratch))
     if (only !== 'jest' && browserOrJest) counts.push(await runPlaywright(env, scratch))
-    if (!only || only === 'soak') counts.push(await runSoak())
+    if (!only || only === 'soak') counts.push(await runSoak(), await runClusterSoak())
     if (!only || only === 'assault') counts.push(await runAssault())
   } finally {
     await database.stop()
@@ -91,6 +94,19 @@ function secondTries({ specs = [], suites = [] }) {
 async function runSoak() {
   const { passed, failures } = await soak(soakSeconds)
   process.stdout.write(`soak: ${[`${passed} checks held`, ...failures].join('; ')}\n`)
+  return { passed, failed: failures.length }
+}
+
+async function runClusterSoak() {
+  try {
+    ensureGalera()
+  } catch (error) {
+    if (!(error instanceof Trouble)) throw error
+    process.stdout.write(`soak on a cluster: left out. ${error.message}\n`)
+    return { passed: 0, failed: 0 }
+  }
+  const { words, passed, failures } = await soakCluster(clusterSeconds)
+  process.stdout.write(`soak on a cluster: ${[`${passed} checks held. ${words}`, ...failures].join('; ')}\n`)
   return { passed, failed: failures.length }
 }
 

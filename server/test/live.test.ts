@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import type { Run } from '@fleam/contract/runs'
+import { openDatabase } from '../src/db/database.ts'
 import { type LiveChange, openLiveFeed } from '../src/live-feed.ts'
 import { type EventReader, readEvents } from './event-reader.ts'
-import { type Asker, openTestApp, runRequest, type Stocked, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+import { type Asker, openTestApp, rowsOf, runRequest, type Stocked, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
 import { until } from './processes.ts'
 
 let test_: TestApp
@@ -130,4 +131,53 @@ test('a first read that fails leaves nobody deaf: the next who listens hears, an
   await until(async () => heard.length > 0, 5000)
   expect(heard).toEqual([2000])
   feed.close()
+})
+
+test('gaps that a cluster leaves in the numbers are asked for ever more rarely, and what shows late in one is still heard', async () => {
+  const run = await startRun(kitchen)
+  const asked: number[] = []
+  const db = openDatabase(test_.url, {
+    connections: 2,
+    hear: (statement) => {
+      const places = /`sequence` IN \(([^)]*)\)/.exec(statement)?.[1]
+      if (statement.includes('FROM `weighings`')) asked.push(places ? places.split(',').length : 0)
+    },
+  })
+  const feed = openLiveFeed(db)
+  const heard: string[] = []
+  const stop = await feed.listen(kitchen.kitchenId, (change) => {
+    if ('weighing' in change) heard.push(change.weighing.id)
+  })
+  const [newest] = await rowsOf<{ last: number }>(test_.db, 'SELECT MAX(sequence) AS last FROM weighings')
+  const place = (sequence: number) => {
+    const line = weighingRequest(run.tubs[0]?.id ?? '', '184 g')
+    return test_.db.acrossKitchens.weighings
+      .create({
+        id: line.id,
+        kitchenId: kitchen.kitchenId,
+        runId: run.id,
+        tubId: line.tubId,
+        tenths: 1840,
+        entered: '184 g',
+        personId: run.cook.id,
+        weighedAt: new Date(),
+        sequence,
+      } as never)
+      .then(() => line.id)
+  }
+  const last = Number(newest?.last ?? 0)
+  const stored: string[] = []
+  for (let count = 1; count <= 40; count += 1) stored.push(await place(last + count * 3))
+  await until(async () => stored.every((id) => heard.includes(id)), 5000)
+  const late = await place(last + 4)
+  await until(async () => heard.includes(late), 5000)
+  await new Promise((resolve) => setTimeout(resolve, 4000))
+  const quiet = asked.slice(-8)
+  expect(Math.max(...asked)).toBeGreaterThan(0)
+  // seventy-nine places a beat before; each is now due once in the last two of four seconds
+  expect(quiet.reduce((sum, places) => sum + places, 0)).toBeLessThan(79 * 3)
+  expect(heard).toHaveLength(41)
+  stop()
+  feed.close()
+  await db.close()
 })

@@ -21,6 +21,14 @@ test('an empty database is brought up to date, once, even by three servers at a 
   const others = [openDatabase(url, { connections: 2 }), openDatabase(url, { connections: 2 })]
   await Promise.all([db, ...others].map((one) => migrate(one)))
   expect(await applied(db)).toEqual(names)
+  // a cluster copies rows by their keys
+  const unkeyed = await rowsOf<{ name: string }>(
+    db,
+    `SELECT t.TABLE_NAME AS name FROM information_schema.TABLES t WHERE t.TABLE_SCHEMA = DATABASE() AND NOT EXISTS (
+      SELECT 1 FROM information_schema.TABLE_CONSTRAINTS c
+      WHERE c.TABLE_SCHEMA = t.TABLE_SCHEMA AND c.TABLE_NAME = t.TABLE_NAME AND c.CONSTRAINT_TYPE = 'PRIMARY KEY')`,
+  )
+  expect(unkeyed).toEqual([])
   for (const other of others) await other.close()
   await close()
 })

@@ -43,3 +43,9 @@ export function ailmentOf(error: unknown): Ailment | undefined {
 
 /** Whether the database could not be reached. */
 export const isUnreachable = (error: unknown): boolean => ailmentOf(error) === 'away'
+
+/** A node of a cluster that was cut off from the others: it answers, and refuses everything. */
+const notReady = 1047
+
+/** Whether what was asked may have gone to a node that is gone, or gone from its cluster. */
+export const isGone = (error: unknown): boolean => isUnreachable(error) || (error as Failure | undefined)?.parent?.errno === notReady

@@ -1,6 +1,6 @@
 import { type Model, type ModelStatic, QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import type { Models } from './models.ts'
-import { retried } from './retried.ts'
+import { retried, transacted } from './retried.ts'
 import { boundTable, type Table } from './table.ts'
 
 type RowOf<Name extends keyof Models> = Models[Name] extends ModelStatic<infer Row extends Model> ? Row : never
@@ -41,7 +41,7 @@ export function allRecords(sequelize: Sequelize, models: Models, transaction?: T
     of: (kitchenId) => kitchenRecords(sequelize, models, kitchenId, transaction),
     async transaction(work) {
       if (transaction) return work(this)
-      return retried(() => sequelize.transaction((inner) => work(allRecords(sequelize, models, inner))))
+      return transacted(sequelize, (inner) => work(allRecords(sequelize, models, inner)))
     },
   }
 }
@@ -56,7 +56,7 @@ export function kitchenRecords(sequelize: Sequelize, models: Models, kitchenId: 
     kitchenId,
     async transaction(work) {
       if (transaction) return work(this)
-      return retried(() => sequelize.transaction((inner) => work(kitchenRecords(sequelize, models, kitchenId, inner))))
+      return transacted(sequelize, (inner) => work(kitchenRecords(sequelize, models, kitchenId, inner)))
     },
   }
 }
