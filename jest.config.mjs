@@ -12,5 +12,5 @@ export default {
   moduleNameMapper: {
     '^@fleam/(core|contract|server)/(.*)$': '<rootDir>/$1/src/$2.ts',
   },
-  testTimeout: 60_000,
+  testTimeout: 180_000,
 }

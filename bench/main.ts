@@ -2,42 +2,54 @@ import { measureDrawFrames, measureDraws, measureParts } from './compare.ts'
 import { measureContenders } from './contenders.ts'
 import { measureCore, measureLiveFigures } from './core.ts'
 import { measureDay, measurePlanFrames } from './day.ts'
+import { measureGrowth } from './growth.ts'
 import { measureLive } from './live.ts'
 import { measureLog, measureManyRuns } from './log.ts'
 import { type Measured, printTable } from './measure.ts'
 import { measureOpenRun } from './open-run.ts'
 import { measurePlanPage, measureScale, measureTap } from './pages.ts'
 import { measurePlan } from './plan.ts'
-import { startServer } from './server.ts'
+import { type BenchServer, startServer } from './server.ts'
 import { measureStart } from './start.ts'
 import { measureTrace } from './trace.ts'
 import { measureWeighIn } from './weigh-in.ts'
 
 const large = process.argv.includes('--large')
-const rows: Measured[] = [
-  ...(await measureCore()),
-  ...(await measureLiveFigures()),
-  ...(await measurePlan()),
-  ...(await measureDraws()),
-  ...(await measureContenders()),
-  ...(await measureDay()),
-  ...(await measureStart()),
-]
+const isOfGrowth = process.argv.includes('--growth')
+const rows: Measured[] = []
+if (!isOfGrowth)
+  rows.push(
+    ...(await measureCore()),
+    ...(await measureLiveFigures()),
+    ...(await measurePlan()),
+    ...(await measureDraws()),
+    ...(await measureContenders()),
+    ...(await measureDay()),
+    ...(await measureStart()),
+  )
 const server = await startServer()
 try {
-  rows.push(...(await measureWeighIn(server)))
-  rows.push(...(await measureOpenRun(server)))
-  rows.push(...(await measureLive(server)))
-  rows.push(...(await measureTap(server)))
-  rows.push(...(await measureScale(server)))
-  rows.push(...(await measurePlanPage(server)))
-  rows.push(...(await measureDrawFrames(server)))
-  rows.push(...(await measurePlanFrames(server)))
-  rows.push(...(await measureParts(server)))
-  rows.push(...(await measureManyRuns(server)))
-  rows.push(...(await measureTrace(server)))
-  if (large) rows.push(...(await measureLog(server)))
+  if (isOfGrowth) rows.push(...(await measureGrowth(server)))
+  else rows.push(...(await measureWaits(server)))
 } finally {
   await server.stop()
 }
 process.exitCode = printTable(rows) ? 0 : 1
+
+/** What somebody waits for. */
+async function measureWaits(server: BenchServer): Promise<Measured[]> {
+  return [
+    ...(await measureWeighIn(server)),
+    ...(await measureOpenRun(server)),
+    ...(await measureLive(server)),
+    ...(await measureTap(server)),
+    ...(await measureScale(server)),
+    ...(await measurePlanPage(server)),
+    ...(await measureDrawFrames(server)),
+    ...(await measurePlanFrames(server)),
+    ...(await measureParts(server)),
+    ...(await measureManyRuns(server)),
+    ...(await measureTrace(server)),
+    ...(large ? await measureLog(server) : []),
+  ]
+}

@@ -8,6 +8,7 @@ import { freePort } from '../scripts/mariadb.mjs'
 
 export interface BenchServer {
   url: string
+  pid: number
   cookie(): string
   ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: string }>
   stop(): Promise<void>
@@ -60,7 +61,7 @@ export async function startServer(): Promise<BenchServer> {
     agent.destroy()
     scale.stop()
   }
-  return { url, cookie: () => cookie, ask, stop, scale }
+  return { url, pid: child.pid ?? 0, cookie: () => cookie, ask, stop, scale }
 }
 
 async function openScale() {

@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto'
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { expect, type Fleam, receive, stepIn, storedRun, test, tubOf, weighByKeyboard } from './fleam.ts'
+import { barriers, expect, type Fleam, receive, stepIn, storedRun, test, tubOf, weighByKeyboard } from './fleam.ts'
 
 test.beforeEach(({ fleam }) => fleam.scale.clear())
 
@@ -24,7 +23,7 @@ async function finish(page: Page, reason = 'a test'): Promise<void> {
 const kilos = (grams: number) => grams.toLocaleString('en').replace(',', ' ')
 
 test('six turkeys by two people: hands-free with the scale, each seeing the other, few taps', async ({ page, browser, fleam, baseURL }) => {
-  test.setTimeout(150_000)
+  test.setTimeout(400_000)
   await stepIn(page, 'Ines Calloway')
   await receive(page, { item: 'Turkey, whole, oven-ready', sheet: 'Turkey, parts', billed: '43.3 kg', received: '43.2 kg', pieces: '6' })
   const sorter = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
@@ -51,10 +50,10 @@ test('six turkeys by two people: hands-free with the scale, each seeing the othe
       total += grams
       await layOn(page, fleam, grams, tub, kilos(total))
     }
-    await expect(tubOf(sorter, tub)).toContainText(kilos(total), { timeout: 1000 })
+    await expect(tubOf(sorter, tub)).toContainText(kilos(total))
   }
   await weighByKeyboard(sorter, '1.7kg', 4)
-  await expect(tubOf(page, 'Drumettes')).toContainText('1 700', { timeout: 1000 })
+  await expect(tubOf(page, 'Drumettes')).toContainText('1 700')
   for (const [grams, tub] of [
     ['2.6kg', 5],
     ['2.58kg', 7],
@@ -90,7 +89,7 @@ test('a crate of eight bass: length questions the scale, a soft fish is cautione
   await expect(page.getByText('A soft fish cuts rubbery and ragged')).toBeVisible()
   await page.getByRole('button', { name: 'To the bench' }).click()
   // the scale is heard before anything is put on it
-  await expect(page.locator('.readout')).toHaveText('0g', { timeout: 20_000 })
+  await expect(page.locator('.readout')).toHaveText('0g', { timeout: 60_000 })
   for (const grams of [151, 148, 139]) {
     await fleam.scale.put(grams)
     await expect(page.locator('.readout:not(.readout-empty)')).toHaveText(`${grams}g`)
@@ -321,8 +320,7 @@ for (const size of [
     await receive(page, { item: 'Chicken, whole, case of five', sheet: 'Chicken for a sauté', billed: '2050', received: '2040' })
     await weighByKeyboard(page, '178', 1)
     const violations = async (what: string) => {
-      const { violations: found } = await new AxeBuilder({ page }).analyze()
-      expect(found.map((violation) => `${what}: ${violation.id}: ${violation.nodes[0]?.html}`)).toEqual([])
+      expect(await barriers(page), what).toEqual([])
     }
     for (const name of ['Plates', 'Dishes', 'By eye', 'Temperature', 'Weighings']) {
       await page.getByRole('button', { name, exact: true }).click()

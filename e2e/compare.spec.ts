@@ -10,7 +10,7 @@ async function openPortion(page: Page, name: string): Promise<void> {
   await page.goto('/compare')
   await card(page, name).click()
   // the draws are a worker's, on a machine that has others to do
-  await expect(page.getByText(/^middle 90 %/)).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText(/^middle 90 %/)).toBeVisible({ timeout: 60_000 })
 }
 
 test('a year of the demo’s runs comes to three kinds of decision, each with its reason', async ({ page }) => {
@@ -173,7 +173,7 @@ test('the yield book narrows by supplier and names the unusual delivery', async 
   await expect(page.getByText(/Bag leaked, loin soft and warm/).first()).toBeVisible()
   await page.getByLabel('Supplier').selectOption({ label: 'Harrow & Fenn Butchers' })
   // every band is drawn anew, which a machine that does other things beside takes its time for
-  await expect(row).not.toHaveText(every, { timeout: 20_000 })
+  await expect(row).not.toHaveText(every, { timeout: 60_000 })
   await expect(page.getByText(/Bag leaked/)).toBeHidden()
 })
 
@@ -184,7 +184,7 @@ test('what the book expects stands where a delivery is received, and a compariso
   await expect(page.getByText(/To expect, from \d+ tests: [\d.]+ % on plates/)).toBeVisible()
   await page.route('**/yield-book/tests**', (route) => route.abort())
   await openPortion(page, 'Salmon')
-  await expect(page.getByText(/The server cannot be reached/)).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText(/The server cannot be reached/)).toBeVisible({ timeout: 60_000 })
   await page.unroute('**/yield-book/tests**')
   await page.getByRole('button', { name: 'Try again' }).click()
   await expect(page.getByText(/The server cannot be reached/)).toBeHidden()

@@ -66,7 +66,7 @@ test('a picture of the tray taken without a server waits behind no weighing and 
   await page.getByLabel('Picture of the tray').setInputFiles(await photo())
   await expect(page.getByRole('img', { name: 'the tray, kept on this tablet' })).toBeVisible()
   await fleam.start()
-  await expect.poll(async () => (await picturesOf(page, id)).length, { timeout: 20_000 }).toBe(2)
+  await expect.poll(async () => (await picturesOf(page, id)).length, { timeout: 60_000 }).toBe(2)
   await expect(page.getByRole('img', { name: 'the tray, kept on this tablet' })).toHaveCount(0)
 })
 

@@ -49,7 +49,7 @@ test('a page of the network’s own in place of an answer never counts as stored
   })
   await weighByKeyboard(page, '184', 1)
   // three tries later, each after a longer wait
-  await expect.poll(async () => (await storedRun(page)).weighings.length, { timeout: 20_000 }).toBe(1)
+  await expect.poll(async () => (await storedRun(page)).weighings.length, { timeout: 60_000 }).toBe(1)
   expect(answers).toEqual([])
   await expect(page.getByText('waiting on this tablet')).toHaveCount(0)
 })

@@ -27,7 +27,7 @@ test('a loin is planned, a line dragged, and nonsense answered with a sentence',
 })
 
 test('a loin is planned, taken to the bench and cut with the scale; the plan keeps up with off-target slices', async ({ page, fleam }) => {
-  test.setTimeout(90_000)
+  test.setTimeout(400_000)
   await fleam.scale.clear()
   await stepIn(page, 'Tobias Quill')
   await receive(page)

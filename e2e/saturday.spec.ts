@@ -1,7 +1,7 @@
 import type { KitchenDay } from '@fleam/contract/day'
 import type { DaySchedule } from '@fleam/contract/day-schedule'
 import type { Browser, Page } from '@playwright/test'
-import { expect, receive, stepIn, storedRun, test } from './fleam.ts'
+import { expect, receiveByHand, stepIn, storedRun, test } from './fleam.ts'
 
 const hour = 3_600_000
 const clock = (moment: Date) => moment.toISOString().slice(11, 16)
@@ -51,12 +51,12 @@ async function cutAtBench(
   browser: Browser,
   baseURL: string | undefined,
   who: string,
-  delivery: Parameters<typeof receive>[1],
+  delivery: Parameters<typeof receiveByHand>[1],
   shares: Record<string, string>,
 ): Promise<void> {
   const bench = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
   await stepIn(bench, who)
-  await receive(bench, delivery)
+  await receiveByHand(bench, delivery)
   const { id, tubs } = (await storedRun(bench)) as unknown as { id: string; tubs: { id: string; name: string }[] }
   for (const [name, weight] of Object.entries(shares)) {
     const tubId = tubs.find((tub) => tub.name === name)?.id
@@ -81,14 +81,14 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   fleam,
   baseURL,
 }) => {
-  test.setTimeout(240_000)
+  test.setTimeout(400_000)
   await fleam.supplier.behave({ isOnline: true, shortShare: 0, daysOn: 0 })
   await stepIn(page, 'Maren Holt')
   const { id } = await putOnTomorrow(page)
 
   // planned, and ordered from every supplier that takes orders by wire
   await page.goto(`/days/${id}`)
-  await expect(page.getByText('The day costs')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('The day costs')).toBeVisible({ timeout: 60_000 })
   await expect(page.getByRole('row', { name: /^Turkey, whole, oven-ready, Greywether Poultry/ })).toBeVisible()
   const order = page.locator('.order').filter({ hasText: 'Tidewater Meats' })
   await order.getByRole('button', { name: 'Write this order' }).click()
@@ -101,7 +101,7 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   // scheduled: everything in time, by person and by place; a job is held and the rest goes round it
   await page.goto(`/days/${id}/schedule`)
   await page.getByRole('button', { name: 'Plan when it starts' }).click()
-  await expect(page.getByText('Everything is ready in time.')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('Everything is ready in time.')).toBeVisible({ timeout: 60_000 })
   await page.getByText('By place', { exact: true }).click()
   await expect(page.getByText('Bench by the window')).toBeVisible()
   await page.getByText('By person', { exact: true }).click()
@@ -114,7 +114,7 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   }).toPass()
   await panel.getByLabel('Who does it').selectOption({ label: 'Tobias Quill' })
   await panel.getByRole('button', { name: 'Hold it there' }).click()
-  await expect(page.getByRole('button', { name: /^Cut Turkey, .*held/ })).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByRole('button', { name: /^Cut Turkey, .*held/ })).toBeVisible({ timeout: 60_000 })
   const held = (await scheduleOf(page, id)).jobs.filter(({ isHeld }) => isHeld)
   expect(held.map(({ name }) => name)).toEqual(['Cut Turkey'])
 
@@ -158,7 +158,7 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   await page.goto(`/days/${id}/schedule`)
   await expect(page.getByText('The day was changed since this was planned')).toBeVisible()
   await page.getByRole('button', { name: 'Plan the rest from now' }).click()
-  await expect(page.getByText('The day was changed since this was planned')).toBeHidden({ timeout: 30_000 })
+  await expect(page.getByText('The day was changed since this was planned')).toBeHidden({ timeout: 60_000 })
   const again = await scheduleOf(page, id)
   const receiving = again.jobs.find(({ name }) => name === 'Receive Turkey')
   const birds = again.jobs.filter(({ name, state, isHeld }) => name === 'Cut Turkey' && state === 'open' && !isHeld)

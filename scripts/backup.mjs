@@ -1,9 +1,10 @@
 import { spawn } from 'node:child_process'
-import { createReadStream, createWriteStream, existsSync, renameSync, rmSync, statSync } from 'node:fs'
+import { createReadStream, createWriteStream, existsSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs'
 import { open } from 'node:fs/promises'
-import { resolve } from 'node:path'
+import { join, resolve } from 'node:path'
 import { PassThrough, Transform, Writable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import { parseArgs } from 'node:util'
 import { createGunzip, createGzip } from 'node:zlib'
 import { isSealed, openSeal, seal } from './backup-seal.mjs'
 import { runMain, Trouble } from './fail.mjs'
@@ -13,9 +14,14 @@ import { ensurePackages, ensureProgram } from './programs.mjs'
 /**
  * `npm run backup [file]` writes the whole database into one compressed file, as it stood at one moment, while the kitchen
  * works; with FLEAM_BACKUP_PASSPHRASE set it is encrypted. `npm run backup -- about file` says what is in one.
- * `npm run restore file` reads one into an empty database.
+ * `npm run restore file` reads one into an empty database; with `--until 2026-03-14T09:30:00Z --binlog folder` after it what was changed
+ * since, up to that moment, from the binary log.
  */
-const [what, ...given] = process.argv.slice(2)
+const { positionals, values } = parseArgs({
+  allowPositionals: true,
+  options: { until: { type: 'string' }, binlog: { type: 'string' } },
+})
+const [what, ...given] = positionals
 const passphrase = process.env.FLEAM_BACKUP_PASSPHRASE
 
 /** First and last words of a backup: what is in it, and that it is whole. */
@@ -27,7 +33,7 @@ const mark = 'unfinished_restore'
 await runMain(async () => {
   ensurePackages()
   const [first, second] = given
-  if (what === 'restore') await restore(first)
+  if (what === 'restore') await restore(first, laterChanges(values))
   else if (first === 'about') await about(second)
   else await backup(first ?? `fleam-backup-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}.sql.gz`)
 })
@@ -40,11 +46,13 @@ async function backup(name) {
   const part = `${file}.part`
   try {
     const contents = await withConnection(database.url, contentsOf)
+    const hasBinlog = await withConnection(database.url, async (connection) => (await connection.query('SELECT @@log_bin AS isOn'))[0].isOn)
     const dump = run('/usr/bin/mariadb-dump', database.url, [
       '--single-transaction',
       '--skip-lock-tables',
       '--no-tablespaces',
       '--hex-blob',
+      ...(hasBinlog ? ['--master-data=2'] : []),
     ])
     const sealed = passphrase ? [await seal(passphrase)] : []
     rmSync(part, { force: true })
@@ -69,14 +77,38 @@ async function backup(name) {
 }
 
 async function about(name) {
-  const contents = await verified(fileNamed(name))
+  const { contents } = await verified(fileNamed(name))
   process.stdout.write(`${resolve(name)}: ${inWords(contents)}.\n`)
 }
 
-async function restore(name) {
+/** Up to when changes are read again after a backup, and from where. */
+function laterChanges({ until, binlog }) {
+  if (until === undefined && binlog === undefined) return undefined
+  if (until === undefined || binlog === undefined) throw new Trouble('Give both: --until 2026-03-14T09:30:00Z and --binlog folder.')
+  const moment = new Date(until)
+  if (Number.isNaN(moment.getTime()) || !/(Z|[+-]\d\d:\d\d)$/.test(until))
+    throw new Trouble(`“${until}” is no moment with its offset, such as 2026-03-14T09:30:00Z.`)
+  if (!existsSync(binlog)) throw new Trouble(`There is no folder ${resolve(binlog)}.`)
+  return { moment, folder: resolve(binlog) }
+}
+
+/** Files of the binary log from the one that a backup names, each with where in it to begin. */
+function logsFrom({ log, position }, folder) {
+  const files = readdirSync(folder)
+    .filter((file) => /^[\w-]+\.\d{6,}$/.test(file) && file >= log)
+    .sort()
+  if (files[0] !== log) throw new Trouble(`The binary log ${log}, from which the backup goes on, is no longer in ${folder}.`)
+  return [`--start-position=${position}`, ...files.map((file) => join(folder, file))]
+}
+
+async function restore(name, later) {
   const file = fileNamed(name)
   ensureProgram('/usr/bin/mariadb')
-  const contents = await verified(file)
+  const { contents, stood } = await verified(file)
+  if (later && !stood) throw new Trouble(`${file} was made without a binary log: it can be restored as it is, without --until.`)
+  if (later && contents.madeAt && later.moment < new Date(contents.madeAt))
+    throw new Trouble(`${file} was made after ${later.moment.toISOString()}: restore an older one.`)
+  const logs = later && logsFrom(stood, later.folder)
   const database = await databaseForTools()
   try {
     await withConnection(database.url, async (connection) => {
@@ -86,11 +118,29 @@ async function restore(name) {
     // the client runs no line of a dump that would reach files or a shell
     const client = run('/usr/bin/mariadb', database.url, ['--sandbox'])
     await Promise.all([pipeline(await plain(file), client.child.stdin).catch(() => undefined), client.ended])
+    if (later) await replay(database.url, logs, contents.database ?? 'fleam', later.moment)
     await withConnection(database.url, (connection) => connection.query(`DROP TABLE ${mark}`))
   } finally {
     await database.close()
   }
-  process.stdout.write(`Restored from ${file}: ${inWords(contents)}. Start Fleam with npm start.\n`)
+  process.stdout.write(
+    `Restored from ${file}: ${inWords(contents)}${later ? `, and what was changed until ${later.moment.toISOString()}` : ''}. Start Fleam with npm start.\n`,
+  )
+}
+
+/** Does again what was changed since a backup. */
+async function replay(url, logs, from, moment) {
+  ensureProgram('/usr/bin/mariadb-binlog')
+  const to = new URL(url).pathname.slice(1)
+  const until = moment.toISOString().slice(0, 19).replace('T', ' ')
+  const rewritten = to === from ? [] : [`--rewrite-db=${from}->${to}`]
+  // moments of its options are of the machine's zone
+  const env = { ...process.env, TZ: 'UTC' }
+  const reader = watched(
+    spawn('/usr/bin/mariadb-binlog', ['--no-defaults', `--stop-datetime=${until}`, ...rewritten, `--database=${to}`, ...logs], { env }),
+  )
+  const client = run('/usr/bin/mariadb', url, ['--sandbox', '--binary-mode'])
+  await Promise.all([pipeline(reader.child.stdout, client.child.stdin).catch(() => undefined), reader.ended, client.ended])
 }
 
 function fileNamed(name) {
@@ -110,7 +160,7 @@ async function plain(file) {
   return lines
 }
 
-/** Reads a backup from end to end before anything is made of it. @returns what is in it, where it says so */
+/** Reads a backup from end to end before anything is made of it. @returns what is in it, and where the binary log stood, where it says so */
 async function verified(file) {
   let start = ''
   let end = ''
@@ -131,7 +181,9 @@ async function verified(file) {
   }
   if (!end.includes(lastWords)) throw new Trouble(`${file} is not a backup of Fleam, or only a part of one.`)
   const [line] = start.split('\n')
-  return line.startsWith(firstWords) ? JSON.parse(Buffer.from(line.slice(firstWords.length), 'latin1').toString('utf8')) : {}
+  const contents = line.startsWith(firstWords) ? JSON.parse(Buffer.from(line.slice(firstWords.length), 'latin1').toString('utf8')) : {}
+  const [, log, position] = /^-- CHANGE MASTER TO MASTER_LOG_FILE='([\w.-]+)', MASTER_LOG_POS=(\d+)/m.exec(start) ?? []
+  return { contents, stood: log ? { log, position } : undefined }
 }
 
 function inWords({ madeAt, kitchens, runs, weighings, people }) {
@@ -144,7 +196,8 @@ async function contentsOf(connection) {
   const kitchens = (await connection.query('SELECT name FROM kitchens ORDER BY name')).map(({ name }) => name)
   const [people, runs, weighings] = [await count('people'), await count('runs'), await count('weighings')]
   const [{ name: schema }] = await connection.query('SELECT MAX(name) AS name FROM migrations')
-  return { madeAt: new Date().toISOString(), schema, kitchens, people, runs, weighings }
+  const [{ database }] = await connection.query('SELECT DATABASE() AS `database`')
+  return { madeAt: new Date().toISOString(), database, schema, kitchens, people, runs, weighings }
 }
 
 /** Every kitchen's managers see that its data was taken out. */
@@ -218,6 +271,10 @@ function run(program, url, options) {
     ],
     { env: { ...process.env, MYSQL_PWD: decodeURIComponent(password) }, stdio: ['pipe', 'pipe', 'pipe'] },
   )
+  return watched(child)
+}
+
+function watched(child) {
   let said = ''
   child.stderr.on('data', (chunk) => {
     said += chunk

@@ -9,8 +9,8 @@ import { startMariadb } from './mariadb.mjs'
 import { ensurePackages, ensureProgram, root } from './programs.mjs'
 
 /**
- * `npm run bench` measures what must be fast as ratios in one run; `-- --large` adds the log over 100,000 runs, `-- --cluster`
- * measures a cluster of three nodes instead.
+ * `npm run bench` measures what must be fast as ratios in one run; `-- --large` adds the log over 100,000 runs. `-- --cluster`
+ * measures a cluster of three nodes instead, `-- --growth` how what is waited for grows up to a million runs.
  */
 await runMain(async () => {
   const isCluster = process.argv.includes('--cluster')

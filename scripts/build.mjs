@@ -29,21 +29,21 @@ export async function ensureBuilt() {
   writeFileSync(stampFile, stamp)
 }
 
-/** Our own TypeScript, as JavaScript that Node runs; packages stay where npm put them. */
-async function buildServer() {
+/** Our own TypeScript, as JavaScript that Node runs; packages stay where npm put them. `at` is the folder of the whole tree. */
+export async function buildServer(at = root) {
   const { build } = await import('rolldown')
-  const dist = join(root, 'server/dist')
+  const dist = join(at, 'server/dist')
   rmSync(dist, { recursive: true, force: true })
   await build({
     input: {
-      main: join(root, 'server/src/main.ts'),
-      check: join(root, 'server/src/check.ts'),
-      'heavy-work-thread': join(root, 'server/src/heavy-work-thread.ts'),
-      scale: join(root, 'server/src/simulated-scale/main.ts'),
-      printer: join(root, 'server/src/simulated-printer/main.ts'),
-      supplier: join(root, 'server/src/simulated-supplier/main.ts'),
+      main: join(at, 'server/src/main.ts'),
+      check: join(at, 'server/src/check.ts'),
+      'heavy-work-thread': join(at, 'server/src/heavy-work-thread.ts'),
+      scale: join(at, 'server/src/simulated-scale/main.ts'),
+      printer: join(at, 'server/src/simulated-printer/main.ts'),
+      supplier: join(at, 'server/src/simulated-supplier/main.ts'),
     },
-    cwd: join(root, 'server'),
+    cwd: join(at, 'server'),
     platform: 'node',
     external: (id) => !isOurs(id),
     output: { dir: dist, format: 'esm', sourcemap: true },

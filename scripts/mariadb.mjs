@@ -9,14 +9,16 @@ import { Trouble } from './fail.mjs'
 import { ensureProgram, root } from './programs.mjs'
 
 const program = '/usr/sbin/mariadbd'
+/** For so long what changed can be read again; backups are to be more often. */
+const binlogDays = 14
 
 /**
  * Starts a MariaDB of Fleam's own on loopback with its data under `dataDirectory`, and prepares it on first use.
- * @param {{ dataDirectory: string, databases?: string }} options `databases` is the name, or the name pattern of GRANT,
- *   of the databases that Fleam's user has rights on
+ * @param {{ dataDirectory: string, databases?: string, binlog?: string }} options `databases` is the name, or the name pattern of GRANT,
+ *   of the databases that Fleam's user has rights on; `binlog` is a folder for the log of all that changes, if one is to be kept
  * @returns a handle: `url` (without waiting), `ready()` when it takes connections, `stop()`, `kill()`, `child`
  */
-export async function startMariadb({ dataDirectory, databases = 'fleam' }) {
+export async function startMariadb({ dataDirectory, databases = 'fleam', binlog = '' }) {
   ensureProgram(program)
   ensureProgram('/usr/bin/my_print_defaults')
   const home = join(dataDirectory, 'mariadb')
@@ -24,6 +26,7 @@ export async function startMariadb({ dataDirectory, databases = 'fleam' }) {
   makeDirectory(dataDirectory)
   // another database's start empties what it takes for leftovers in a folder that both use
   makeDirectory(join(dataDirectory, 'tmp'))
+  if (binlog) makeDirectory(binlog)
   await refuseSecond(home, dataDirectory)
   const account = readAccount(join(dataDirectory, 'database.json'))
   if (!existsSync(join(home, 'mysql'))) prepareHome(home, dataDirectory)
@@ -33,7 +36,8 @@ export async function startMariadb({ dataDirectory, databases = 'fleam' }) {
   keepFile(initFile, accountSql(account.password, databases))
   keepFile(join(dataDirectory, 'database.json'), JSON.stringify({ ...account, port }))
 
-  const start = () => spawn(program, serverOptions({ home, log, port, initFile, dataDirectory }), { stdio: 'ignore', detached: true })
+  const start = () =>
+    spawn(program, serverOptions({ home, log, port, initFile, dataDirectory, binlog }), { stdio: 'ignore', detached: true })
   let child = start()
   let stopping = false
   const handle = {
@@ -130,7 +134,7 @@ function prepareHome(home, dataDirectory) {
   renameSync(fresh, home)
 }
 
-function serverOptions({ home, log, port, initFile, dataDirectory }) {
+function serverOptions({ home, log, port, initFile, dataDirectory, binlog }) {
   const socket = join(tmpdir(), `fleam-${createHash('sha256').update(home).digest('hex').slice(0, 12)}.sock`)
   return [
     '--no-defaults',
@@ -150,6 +154,7 @@ function serverOptions({ home, log, port, initFile, dataDirectory }) {
     '--innodb-buffer-pool-size=256M',
     '--innodb-flush-log-at-trx-commit=1',
     '--max-allowed-packet=64M',
+    ...(binlog ? [`--log-bin=${join(binlog, 'log')}`, '--binlog-format=ROW', '--sync-binlog=1', `--expire-logs-days=${binlogDays}`] : []),
   ]
 }
 
@@ -161,6 +166,8 @@ export function accountSql(password, databases) {
     `CREATE USER IF NOT EXISTS 'fleam'@'127.0.0.1' IDENTIFIED BY '${password}';`,
     `ALTER USER 'fleam'@'127.0.0.1' IDENTIFIED BY '${password}';`,
     `GRANT ALL PRIVILEGES ON \`${databases}\`.* TO 'fleam'@'127.0.0.1';`,
+    // for backups that say where the binary log stood, and for going on from there
+    "GRANT BINLOG MONITOR, BINLOG REPLAY ON *.* TO 'fleam'@'127.0.0.1';",
     '',
   ].join('\n')
 }

@@ -9,6 +9,7 @@ const debianPackages = {
   '/usr/sbin/mariadbd': { names: ['mariadb-server-core', 'mariadb-client-core'], what: 'MariaDB’s server' },
   '/usr/bin/my_print_defaults': { names: ['mariadb-server-core', 'mariadb-client-core'], what: 'MariaDB’s tools' },
   '/usr/bin/mariadb-dump': { names: ['mariadb-client'], what: 'MariaDB’s backup program' },
+  '/usr/bin/mariadb-binlog': { names: ['mariadb-client'], what: 'MariaDB’s reader of binary logs' },
   '/usr/bin/mariadb': { names: ['mariadb-client-core'], what: 'MariaDB’s client' },
   '/usr/lib/galera/libgalera_smm.so': { names: ['galera-4'], what: 'Galera' },
   '/usr/bin/rsync': { names: ['rsync'], what: 'rsync' },

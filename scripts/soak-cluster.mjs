@@ -69,7 +69,7 @@ export async function soakCluster(runSeconds) {
     failures.push(...deaf)
     const words =
       `${sent.flat().length} lines on ${tablets} tablets in ${runSeconds} s through three servers; servers killed ${toll.server} times, nodes ${toll.node}, ` +
-      `nodes hung ${toll.hung}; ${toll.lost} answers lost, ${toll.doubled} sends doubled, ${toll.retries} sent again; the longest that a line took was ${toll.longestMs} ms.`
+      `nodes hung ${toll.hung}; ${toll.lost} answers lost, ${toll.doubled} sends doubled, ${toll.retries} sent again; the longest that a line took was ${toll.longestMs} ms (${toll.longestStory}).`
     return { passed, failures, words }
   } finally {
     await stop()

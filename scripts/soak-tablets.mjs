@@ -59,6 +59,8 @@ export async function weighUntil(urls, cookie, run, index, isOver, toll) {
 
 async function sendUntilStored(urls, cookie, run, tub, line, toll) {
   const from = Date.now()
+  /** What each try was answered with, and when, in milliseconds. */
+  const story = []
   const weighedAt = new Date().toISOString()
   const body =
     line.path === 'reversals'
@@ -80,14 +82,17 @@ async function sendUntilStored(urls, cookie, run, tub, line, toll) {
       }
       const answers = Math.random() < 0.08 ? await Promise.all([send(), send()]) : [await send()]
       if (answers.length > 1) toll.doubled += 1
+      story.push(`${answers.map(({ status }) => status).join('+')} after ${Date.now() - from}`)
       if (answers.some((answer) => answer.status === 201)) {
-        toll.longestMs = Math.max(toll.longestMs ?? 0, Date.now() - from)
+        const tookMs = Date.now() - from
+        if (tookMs > (toll.longestMs ?? 0)) Object.assign(toll, { longestMs: tookMs, longestStory: story.join(', ') })
         return
       }
       const refused = answers.find((answer) => answer.status < 500)
       if (refused) throw new Refused(`${refused.status} ${await refused.text()}`)
     } catch (error) {
       if (error instanceof Refused) throw error
+      story.push(`nothing after ${Date.now() - from}`)
     }
     toll.retries += 1
     await pause(100)

@@ -10,13 +10,14 @@ import { freePort, startMariadb } from './mariadb.mjs'
 import { ensurePackages, root } from './programs.mjs'
 import { soakCluster } from './soak-cluster.mjs'
 import { judge, misfits, signIn, startRun, tablets, weighUntil } from './soak-tablets.mjs'
+import { soakUpgrade } from './soak-upgrade.mjs'
 
 /**
  * Weighs on several benches through two servers on one database, while servers and database are killed or hang at random, answers
  * are lost and sends are doubled, then holds the ledger against what was sent: every line once, each tablet's in its order, nothing
  * else; and reads the whole database for what does not fit.
  * `npm run soak` takes ten minutes; `npm run soak -- --seconds 60` one; `npm run soak -- --cluster` does it on three servers and a
- * Galera cluster of three nodes.
+ * Galera cluster of three nodes; `npm run soak -- --upgrade` while the version before is replaced by this one.
  */
 const seconds = Number(process.argv[process.argv.indexOf('--seconds') + 1]) || 600
 
@@ -88,10 +89,13 @@ if (process.argv[1] === import.meta.filename) {
   await runMain(async () => {
     ensurePackages()
     await ensureBuilt()
-    if (process.argv.includes('--cluster')) {
-      const { words, passed, failures } = await soakCluster(seconds)
+    const other = process.argv.includes('--cluster')
+      ? { name: 'soak on a cluster', work: () => soakCluster(seconds) }
+      : process.argv.includes('--upgrade') && { name: 'soak of an upgrade', work: soakUpgrade }
+    if (other) {
+      const { words, passed, failures } = await other.work()
       for (const failure of failures) process.stdout.write(`${failure}\n`)
-      process.stdout.write(`${words}\nsoak on a cluster: ${passed} passed, ${failures.length} failed\n`)
+      process.stdout.write(`${words}\n${other.name}: ${passed} passed, ${failures.length} failed\n`)
       process.exitCode = failures.length > 0 ? 1 : 0
       return
     }

@@ -21,7 +21,9 @@ await runMain(async () => {
     throw new Trouble(`Port ${port} on ${host} is in use or not allowed: stop what uses it, or start with PORT=another.`)
   ensurePackages()
   await ensureBuilt()
-  const database = process.env.DATABASE_URL ? undefined : await startMariadb({ dataDirectory })
+  const database = process.env.DATABASE_URL
+    ? undefined
+    : await startMariadb({ dataDirectory, binlog: process.env.FLEAM_BINLOG && resolve(process.env.FLEAM_BINLOG) })
   const pidFile = join(dataDirectory, 'fleam.pid')
   if (database) writeFileSync(pidFile, String(process.pid))
   const scale = withDemo && process.env.FLEAM_SCALE === undefined ? await placeScale(port) : undefined

@@ -10,6 +10,7 @@ import { startMariadb } from './mariadb.mjs'
 import { ensurePackages, ensureProgram, root } from './programs.mjs'
 import { soak } from './soak.mjs'
 import { soakCluster } from './soak-cluster.mjs'
+import { soakUpgrade } from './soak-upgrade.mjs'
 
 /** Seconds of random kills that the ledger must come through on every run of the tests, on one database and on a cluster. */
 const soakSeconds = 45
@@ -37,7 +38,11 @@ await runMain(async () => {
     const browserOrJest = !['soak', 'assault'].includes(only)
     if (only !== 'e2e' && browserOrJest) counts.push(await runJest(env, scratch))
     if (only !== 'jest' && browserOrJest) counts.push(await runPlaywright(env, scratch))
-    if (!only || only === 'soak') counts.push(await runSoak(), await runClusterSoak())
+    if (!only || only === 'soak') {
+      counts.push(await runSoak())
+      counts.push(await runOther('soak on a cluster', () => soakCluster(clusterSeconds), ensureGalera))
+      counts.push(await runOther('soak of an upgrade', soakUpgrade))
+    }
     if (!only || only === 'assault') counts.push(await runAssault())
   } finally {
     await database.stop()
@@ -97,17 +102,18 @@ async function runSoak() {
   return { passed, failed: failures.length }
 }
 
-async function runClusterSoak() {
+/** A soak that needs what not every machine has: without it, it is said and left out. */
+async function runOther(name, work, ensure = () => undefined) {
   try {
-    ensureGalera()
+    ensure()
+    const { words, passed, failures } = await work()
+    process.stdout.write(`${name}: ${[`${passed} checks held. ${words}`, ...failures].join('; ')}\n`)
+    return { passed, failed: failures.length }
   } catch (error) {
     if (!(error instanceof Trouble)) throw error
-    process.stdout.write(`soak on a cluster: left out. ${error.message}\n`)
+    process.stdout.write(`${name}: left out. ${error.message}\n`)
     return { passed: 0, failed: 0 }
   }
-  const { words, passed, failures } = await soakCluster(clusterSeconds)
-  process.stdout.write(`soak on a cluster: ${[`${passed} checks held. ${words}`, ...failures].join('; ')}\n`)
-  return { passed, failed: failures.length }
 }
 
 async function runAssault() {

@@ -95,6 +95,8 @@ const ownSession = z.object({
 
 export const account = z.object({
   secretKind: z.enum(secretKinds),
+  /** The secret is kept in another kitchen, one's own. */
+  isAway: z.boolean(),
   hasTimeCode: z.boolean(),
   hasCalendar: z.boolean(),
   sessions: z.array(ownSession),

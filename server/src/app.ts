@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import cookie from '@fastify/cookie'
 import helmet from '@fastify/helmet'
@@ -16,6 +15,7 @@ import { dishRoutes } from './features/dishes/routes.ts'
 import { followOnRoutes } from './features/follow-ons/routes.ts'
 import { healthRoutes } from './features/health/routes.ts'
 import { kitchenRoutes } from './features/kitchen/routes.ts'
+import { kitchensRoutes } from './features/kitchens/routes.ts'
 import { openPrintQueue } from './features/labels/print-queue.ts'
 import { labelRoutes } from './features/labels/routes.ts'
 import { liveRoutes } from './features/live/routes.ts'
@@ -43,11 +43,12 @@ import { yieldBookRoutes } from './features/yield-book/routes.ts'
 import { registerAccess } from './http/access.ts'
 import { writeApiPage } from './http/api-page.ts'
 import { registerErrorHandler, sendProblem } from './http/error-handler.ts'
-import { type Guards, registerGuards, requestTimeoutMs } from './http/guards.ts'
+import { type Guards, nameRequest, registerGuards, requestTimeoutMs } from './http/guards.ts'
 import { openStreams } from './http/open-streams.ts'
 import { ProblemError } from './http/problems.ts'
 import { limitWrites } from './http/write-rate.ts'
 import { openLiveFeed } from './live-feed.ts'
+import type { Metrics } from './metrics.ts'
 
 const features: readonly Routes[] = [
   healthRoutes,
@@ -57,6 +58,7 @@ const features: readonly Routes[] = [
   securityRoutes,
   setupRoutes,
   kitchenRoutes,
+  kitchensRoutes,
   peopleRoutes,
   priceRoutes,
   cutSheetRoutes,
@@ -89,9 +91,10 @@ export interface AppOptions extends Omit<Services, 'live' | 'scales' | 'streams'
   webRoot?: string
   logger?: FastifyServerOptions['logger']
   guards?: Guards | undefined
+  metrics?: Metrics | undefined
 }
 
-export async function buildApp({ webRoot, logger = false, guards = {}, ...given }: AppOptions): Promise<FastifyInstance> {
+export async function buildApp({ webRoot, logger = false, guards = {}, metrics, ...given }: AppOptions): Promise<FastifyInstance> {
   const { db } = given
   const services: Services = {
     ...given,
@@ -104,7 +107,7 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
   }
   const app = Fastify({
     logger,
-    genReqId: () => randomUUID(),
+    genReqId: nameRequest(guards),
     trustProxy: guards.trustProxy ?? false,
     bodyLimit: usualBodyLimit,
     requestTimeout: requestTimeoutMs,
@@ -121,6 +124,7 @@ export async function buildApp({ webRoot, logger = false, guards = {}, ...given 
     services.streams.close()
     await services.live.close()
   })
+  metrics?.watch(app as unknown as FastifyInstance, services)
   registerErrorHandler(app as unknown as FastifyInstance)
   registerGuards(app as unknown as FastifyInstance, guards)
   await app.register(cookie)

@@ -12,6 +12,7 @@ const {
   FLEAM_SCALE = '',
   FLEAM_PRINTER = '',
   FLEAM_SUPPLIER = '',
+  FLEAM_METRICS = '',
 } = process.env
 const { FLEAM_TRUST_PROXY, FLEAM_HOSTS = '', FLEAM_WRITES_PER_MINUTE, FLEAM_STREAMS_PER_SESSION } = process.env
 const here = dirname(fileURLToPath(import.meta.url))
@@ -38,6 +39,7 @@ try {
       writesPerMinute: Number(FLEAM_WRITES_PER_MINUTE) || undefined,
       streamsPerSession: Number(FLEAM_STREAMS_PER_SESSION) || undefined,
     },
+    metrics: addressIn(FLEAM_METRICS),
     simulatedScale: addressIn(FLEAM_SCALE),
     simulatedPrinter: addressIn(FLEAM_PRINTER),
     simulatedSupplier: addressIn(FLEAM_SUPPLIER),

@@ -23,6 +23,8 @@ export interface ServeOptions {
   heavyWorkFile: string
   logLevel?: string | undefined
   guards?: Guards | undefined
+  /** Where `/metrics` is answered; nowhere unless given. */
+  metrics?: { host: string; port: number } | undefined
   simulatedScale?: { host: string; port: number } | undefined
   simulatedPrinter?: { host: string; port: number } | undefined
   simulatedSupplier?: { host: string; port: number } | undefined
@@ -34,12 +36,19 @@ export async function serve(options: ServeOptions): Promise<{ close(): Promise<v
   if (!readAddress(databaseUrl)) throw new Error(`Fleam needs DATABASE_URL, such as ${addressExample}.`)
   const db = openDatabase(databaseUrl)
   const heavyWork = openHeavyWork(options.heavyWorkFile, databaseUrl)
+  // most do without what counts
+  const metrics = options.metrics ? (await import('./metrics.ts')).openMetrics() : undefined
   const logger = options.logLevel ? logTo(options.logLevel) : false
   try {
-    const [app] = await Promise.all([buildApp({ ...options, db, heavyWork, logger }), prepareDatabase(databaseUrl, options.withDemo)])
+    const [app] = await Promise.all([
+      buildApp({ ...options, db, heavyWork, logger, metrics }),
+      prepareDatabase(databaseUrl, options.withDemo),
+    ])
+    if (options.metrics) await metrics?.listen(options.metrics)
     await app.listen({ host, port })
     return {
       async close() {
+        await metrics?.close()
         await app.close()
         await heavyWork.close()
         await db.close()
@@ -97,8 +106,8 @@ async function reachDatabase(db: Database): Promise<void> {
 }
 
 function sentenceFor(error: unknown, { databaseUrl, host, port }: ServeOptions): string {
-  const { code, message } = error as { code?: string; message: string }
-  if (code === 'EADDRINUSE') return `Port ${port} on ${host} is in use: stop what uses it, or start with PORT=another.`
+  const { code, message, port: taken = port } = error as { code?: string; message: string; port?: number }
+  if (code === 'EADDRINUSE') return `Port ${taken} on ${host} is in use: stop what uses it, or start with PORT=another.`
   if (code === 'EACCES' || code === 'EADDRNOTAVAIL') return `Fleam may not listen on ${host}:${port}: choose another HOST or PORT.`
   if (isUnreachable(error)) return `The database at ${hostsOf(databaseUrl)} cannot be reached: start it, or set DATABASE_URL to another.`
   return `Fleam could not start: ${message.split('\n')[0]}`

@@ -90,6 +90,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
   const body = comparisonBody(own)
   const comparison = (await own.cook.ask('POST', '/comparisons', { id: randomUUID(), name: 'Own', body })).body as unknown as { id: string }
   const tablet = (await own.manager.ask('POST', '/tablets', { id: randomUUID(), name: 'Bench' })).body as unknown as { id: string }
+  const invitation = (await own.manager.ask('POST', '/invitations', { id: randomUUID(), role: 'cook' })).body as unknown as { id: string }
   const [session] = (await own.cook.ask('GET', '/account')).body.sessions as unknown as [{ id: string }]
   const tub = run.tubs[0]?.id
   await own.cook.ask('POST', `/runs/${run.id}/weighings`, weighingRequest(tub ?? '', '184 g'))
@@ -145,6 +146,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     profiles: profile.id,
     comparisons: comparison.id,
     tablets: tablet.id,
+    invitations: invitation.id,
     account: session.id,
     'run-imports': randomUUID(),
     'fetched-lists': fetched.id,

@@ -17,6 +17,7 @@ async function streamServer() {
       if (sessionId === 'ending') setTimeout(end, 5)
       return () => undefined
     },
+    count: () => 0,
     close: () => undefined,
   }
   app.get('/stream', (request, reply) => {

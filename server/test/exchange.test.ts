@@ -13,8 +13,8 @@ let exported: string
 beforeAll(async () => {
   test_ = await openTestApp()
   await loadDemoKitchen(test_.db, new Date('2026-06-15T08:00:00Z'))
-  const [kitchen] = await test_.db.acrossKitchens.kitchens.findAll({ where: { isDemo: true } })
-  demo = await addPerson(test_, kitchen?.id ?? '', 'manager')
+  const someone = await test_.db.acrossKitchens.people.findOne({ where: { hasDemoSecret: true } })
+  demo = await addPerson(test_, someone?.kitchenId ?? '', 'manager')
   target = (await stockKitchen(test_, 'Another kitchen')).manager
   exported = JSON.stringify((await demo.ask('GET', '/runs.json?sort=oldest')).body)
 })
@@ -49,6 +49,10 @@ describe('the demo kitchen', () => {
     expect([await count('suppliers'), await count('items'), await count('runs')]).toEqual([4, 31, 372])
     const people = (await test_.app.inject('/api/v1/demo')).json().people
     expect(people).toHaveLength(8)
+    for (const { name, secret } of people) {
+      const answer = await test_.app.inject({ method: 'POST', url: '/api/v1/session', payload: { name, secret } })
+      expect([name, answer.statusCode]).toEqual([name, 201])
+    }
     const { runs } = JSON.parse(exported) as { runs: Run[] }
     expect(runs.filter((run) => run.status === 'open').map((run) => [run.item.animal, run.weighings.length])).toEqual([
       ['beef', 7],

@@ -27,9 +27,8 @@ export const settings: KitchenSettings = {
   printers: [],
 }
 
-/** An empty database of its own on the test server; `drop` removes it. */
-export async function makeDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
-  const base = process.env.FLEAM_TEST_DATABASE
+/** An empty database of its own on a server, that of the tests unless given; `drop` removes it. */
+export async function makeDatabase(base = process.env.FLEAM_TEST_DATABASE): Promise<{ url: string; drop: () => Promise<void> }> {
   if (!base) throw new Error('Run the tests with npm test, which starts their database.')
   const name = `fleam_test_${randomUUID().replaceAll('-', '')}`
   const run = async (sql: string) => {

@@ -19,6 +19,8 @@ export const mayMount = (() => {
 export interface RunningServer {
   url: string
   child: ChildProcess
+  /** What it has said on standard output. */
+  said(): string
   /** Ends it at once, as a power cut would. */
   kill(): Promise<void>
 }
@@ -38,7 +40,7 @@ export function freePort(): Promise<number> {
 /** The built server as a process of its own, on a database; comes back when it is healthy. */
 export async function startServer(
   databaseUrl: string,
-  { port: asked, demo = false }: { port?: number; demo?: boolean } = {},
+  { port: asked, demo = false, env: given = {} }: { port?: number; demo?: boolean; env?: Record<string, string> } = {},
 ): Promise<RunningServer> {
   const port = asked ?? (await freePort())
   const env = {
@@ -48,16 +50,19 @@ export async function startServer(
     PORT: String(port),
     HOST: '127.0.0.1',
     FLEAM_DEMO: demo ? '1' : '0',
+    ...given,
   }
-  const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
+  const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: ['ignore', 'pipe', 'ignore'] })
+  let said = ''
+  child.stdout?.on('data', (chunk) => (said += chunk))
   const url = `http://127.0.0.1:${port}`
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))
   const kill = async () => {
     child.kill('SIGKILL')
     await ended
   }
-  await until(async () => (await fetch(`${url}/api/v1/health`)).ok, 30_000)
-  return { url, child, kill }
+  await until(async () => (await fetch(`${url}/api/v1/health`)).ok, 120_000)
+  return { url, child, kill, said: () => said }
 }
 
 /** Waits until something holds; a condition that throws does not hold yet. */

@@ -23,6 +23,7 @@ describe('what is reached how', () => {
     expect(statements.map(([, name]) => name).sort()).toEqual([
       'addToCutTotals',
       'addToOutputTotals',
+      'figuresOfRuns',
       'insertBenchEvent',
       'insertReversal',
       'insertWeighing',
@@ -33,8 +34,10 @@ describe('what is reached how', () => {
       'portionsThrownAway',
       'recentMoves',
       'sessionByToken',
+      'sheetsOfDays',
       'standingSessions',
       'thrownAwayByWeek',
+      'thrownAwayOfDays',
     ])
     // nobody is in a kitchen before the session is found
     const ofKitchen = statements.filter(([, name]) => name !== 'sessionByToken' && name !== 'standingSessions')
@@ -48,8 +51,11 @@ describe('what is reached how', () => {
     expect(crossing.map(({ file }) => file).sort()).toEqual([
       'consistency.ts',
       'demo/kitchen.ts',
+      'demo/sisters.ts',
       'features/cut-sheets/catalog-sheets.ts',
       'features/days/calendar.ts',
+      'features/kitchens/figures.ts',
+      'features/kitchens/places.ts',
       'features/labels/print-queue.ts',
       'features/live/routes.ts',
       'features/prices/price-watch.ts',

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { freePort, mayMount, root, until } from './processes.ts'
 
-jest.setTimeout(120_000)
+jest.setTimeout(300_000)
 
 let folder: string
 beforeEach(() => {
@@ -83,7 +83,7 @@ test('a database that cannot be reached', async () => {
 
 test('Ctrl-C stops server and database; a second start keeps the data; a spoilt system file gets one sentence', async () => {
   const first = await start({}, ['--empty'])
-  await until(async () => first.said().includes('Fleam is at'), 60_000)
+  await until(async () => first.said().includes('Fleam is at'), 120_000)
   const url = /http:\S+/.exec(first.said())?.[0] ?? ''
   const mariadb = Number(readFileSync(join(folder, 'mariadb.pid'), 'utf8'))
   const body = JSON.stringify({ kitchenName: 'Kept', currency: 'EUR', name: 'Wren', secret: 'four wet oars' })
@@ -104,7 +104,7 @@ test('Ctrl-C stops server and database; a second start keeps the data; a spoilt 
   await expect(fetch(`${url}/api/v1/health`)).rejects.toThrow()
 
   const again = await start({})
-  await until(async () => again.said().includes('Fleam is at'), 60_000)
+  await until(async () => again.said().includes('Fleam is at'), 120_000)
   const newUrl = /http:\S+/.exec(again.said())?.[0] ?? ''
   expect(await (await fetch(`${newUrl}/api/v1/door`)).json()).toMatchObject({ needsSetup: false })
   expect((await fetch(`${newUrl}/api/v1/demo`)).status).toBe(404)
@@ -116,7 +116,7 @@ test('Ctrl-C stops server and database; a second start keeps the data; a spoilt 
   const whole = readFileSync(table)
   writeFileSync(table, 'spoilt')
   const ailing = await start({})
-  await until(async () => ailing.said().includes('Fleam is at'), 60_000)
+  await until(async () => ailing.said().includes('Fleam is at'), 120_000)
   const ailingUrl = `${/http:\S+/.exec(ailing.said())?.[0]}/api/v1`
   const secret = JSON.stringify({ name: 'Wren', secret: 'four wet oars' })
   const signedIn = await fetch(`${ailingUrl}/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: secret })

@@ -18,6 +18,7 @@ import { theDoor } from './migrations/014-the-door.ts'
 import { theSchedule } from './migrations/015-the-schedule.ts'
 import { practice } from './migrations/016-practice.ts'
 import { theSchool } from './migrations/017-the-school.ts'
+import { severalKitchens } from './migrations/018-several-kitchens.ts'
 import type { SchemaStep } from './migrations/schema-step.ts'
 
 export const migrations: readonly SchemaStep[] = [
@@ -38,6 +39,7 @@ export const migrations: readonly SchemaStep[] = [
   theSchedule,
   practice,
   theSchool,
+  severalKitchens,
 ]
 
 /**

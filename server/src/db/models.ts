@@ -13,6 +13,7 @@ import { defineFollowOns } from '../features/follow-ons/follow-on.model.ts'
 import { defineFollowOnSheets } from '../features/follow-ons/follow-on-sheet.model.ts'
 import { defineAuditTrail } from '../features/kitchen/audit-trail.model.ts'
 import { defineKitchens } from '../features/kitchen/kitchen.model.ts'
+import { defineInvitations } from '../features/kitchens/invitation.model.ts'
 import { defineLabelPrints } from '../features/labels/label-print.model.ts'
 import { defineOrders } from '../features/orders/order.model.ts'
 import { definePeople } from '../features/people/person.model.ts'
@@ -56,6 +57,7 @@ export function defineModels(sequelize: Sequelize) {
     people: definePeople(sequelize),
     sessions: defineSessions(sequelize),
     tablets: defineTablets(sequelize),
+    invitations: defineInvitations(sequelize),
     securityEvents: defineSecurityEvents(sequelize),
     suppliers: defineSuppliers(sequelize),
     items: defineItems(sequelize),
@@ -108,6 +110,7 @@ export function defineModels(sequelize: Sequelize) {
     auditTrail,
     sessions,
     tablets,
+    models.invitations,
     securityEvents,
     cutSheetVersions,
     weighings,

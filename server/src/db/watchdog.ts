@@ -13,7 +13,9 @@ interface Connection {
 /** How often the database is asked whether it is there, and after how long without an answer it counts as away. */
 const askMs = 300
 const silentMs = 1200
-const busyMs = 300
+/** The waiting is counted in slices; of one that took longer, as this process was held up, only so much counts. */
+const sliceMs = 100
+const mostOfSliceMs = 150
 /** How often the home node is asked whether it is back, and how often in a row it must say so. */
 const askHomeMs = 1000
 const timesHome = 3
@@ -275,16 +277,16 @@ async function inTime<Result>(work: Promise<Result>): Promise<Result> {
 }
 
 /**
- * The time is over. Time in which this process itself was busy does not count, and an answer that has come meanwhile is heard
+ * The time is over. Time in which this process itself was held up does not count, and an answer that has come meanwhile is heard
  * first.
  */
 async function waited(): Promise<void> {
-  for (let isBusy = true; isBusy; ) {
+  for (let counted = 0; counted < silentMs; ) {
     const from = performance.now()
-    await pause(silentMs, undefined, { ref: false })
-    isBusy = performance.now() - from > silentMs + busyMs
-    for (let turns = 0; turns < 3; turns += 1) await nextTurn()
+    await pause(sliceMs, undefined, { ref: false })
+    counted += Math.min(performance.now() - from, mostOfSliceMs)
   }
+  for (let turns = 0; turns < 3; turns += 1) await nextTurn()
 }
 
 const silence = () => new ConnectionError(new Error('The database says nothing.'))

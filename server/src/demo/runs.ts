@@ -23,7 +23,7 @@ export interface Context {
   supplierIds: ReadonlyMap<string, string>
   sheets: readonly CutSheet[]
   items: readonly ((typeof demoItems)[number] & { id: string })[]
-  quotes: readonly { id: string; item: string; supplier: string; daysAgo: number; price: Price }[]
+  quotes: readonly { id: string; item: string; itemId: string; supplier: string; daysAgo: number; price: Price }[]
 }
 
 type New<Name extends 'runs' | 'tubs' | 'weighings' | 'defects' | 'benchEvents'> = Parameters<KitchenRecords[Name]['create']>[0]

@@ -10,6 +10,8 @@ export interface OpenStreams {
    * @throws ProblemError where the session has too many open
    */
   add(sessionId: string, end: () => void): () => void
+  /** How many are open. */
+  count(): number
   close(): void
 }
 
@@ -45,6 +47,7 @@ export function openStreams({ acrossKitchens }: Database, mostOfOne = usualOfOne
         if (own.size === 0 && ends.get(sessionId) === own) ends.delete(sessionId)
       }
     },
+    count: () => [...ends.values()].reduce((sum, own) => sum + own.size, 0),
     close() {
       clearTimeout(timer)
       for (const own of ends.values()) for (const end of [...own]) end()

@@ -144,6 +144,11 @@ export const openRouter = () =>
                 { path: 'kitchen/dishes', ...named('Dishes'), lazy: page(() => import('../features/dishes/dishes-page.tsx')) },
                 { path: 'kitchen/changes', ...named('What was changed'), lazy: page(() => import('../features/kitchen/changes-page.tsx')) },
                 { path: 'kitchen/tablets', ...named('Tablets'), lazy: page(() => import('../features/kitchen/tablets-page.tsx')) },
+                {
+                  path: 'kitchens',
+                  ...named('Kitchens side by side'),
+                  lazy: page(() => import('../features/kitchens/side-by-side-page.tsx')),
+                },
                 { path: 'account', ...named('Your account'), lazy: page(() => import('../features/session/account-page.tsx')) },
                 { path: '*', ...named('Not here'), lazy: page(() => import('./nowhere-page.tsx')) },
               ],

@@ -30,8 +30,8 @@ const config = { access: 'cook' } as const
 /** Long lists of measured places come as one body. */
 const bodyLimit = 256 * 1024
 
-/** A plan has ten seconds, and a little to be put together. */
-const mostPlanMs = 20_000
+/** A plan has ten seconds, and as long as a slow machine needs to put it together. */
+const mostPlanMs = 60_000
 
 /** Calculations that store nothing, for scripts and spreadsheets. */
 export const calcRoutes: Routes = (app, { heavyWork }) => {

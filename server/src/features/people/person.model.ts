@@ -1,7 +1,16 @@
 import type { SecretKind } from '@fleam/contract/people'
 import { type PersonRole, roles } from '@fleam/contract/roles'
-import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type Sequelize } from 'sequelize'
-import { countColumn, idColumn, kitchenColumn, versionColumn } from '../../db/columns.ts'
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Model,
+  type NonAttribute,
+  type Sequelize,
+} from 'sequelize'
+import { countColumn, idColumn, kitchenColumn, uuid, versionColumn } from '../../db/columns.ts'
+import type { KitchenRow } from '../kitchen/kitchen.model.ts'
 
 /** A person of a kitchen. Without a `signInName` nobody can sign in as them: they came in with a file. */
 export interface PersonRow extends Model<InferAttributes<PersonRow>, InferCreationAttributes<PersonRow>> {
@@ -18,9 +27,12 @@ export interface PersonRow extends Model<InferAttributes<PersonRow>, InferCreati
   timeCodeStep: CreationOptional<number>
   /** What is kept of the secret address of their calendar. */
   calendarHash: CreationOptional<string | null>
+  /** Who they are in the kitchen where their secret is kept, of people of several. */
+  homeId: CreationOptional<string | null>
   hasDemoSecret: CreationOptional<boolean>
   active: CreationOptional<boolean>
   version: CreationOptional<number>
+  kitchen?: NonAttribute<KitchenRow>
 }
 
 export const definePeople = (sequelize: Sequelize) =>
@@ -37,6 +49,7 @@ export const definePeople = (sequelize: Sequelize) =>
       timeCodeSecret: DataTypes.STRING(100),
       timeCodeStep: countColumn(),
       calendarHash: DataTypes.CHAR(64),
+      homeId: uuid,
       hasDemoSecret: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       active: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
       version: versionColumn(),

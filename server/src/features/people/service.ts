@@ -42,6 +42,8 @@ export async function changePerson(
   const { name, role, active, secret } = change
   const secretKind = secretKindOf(role)
   if (secret !== undefined) await refuseUnfit(secret, secretKind, name)
+  if (secret !== undefined && (await by.records.people.count({ id, homeId: { [Op.not]: null } })) > 0)
+    throw refuseField('secret', 'This person signs in by the passphrase of their own kitchen.')
   const secretHash = secret === undefined ? undefined : await hashSecret(secret, by.person.id)
   const { before, after } = await by.records.transaction(async (tx) => {
     const changed = await changeAsRead(tx.people, { id }, change.version, toPerson, async (read) => {

@@ -3,7 +3,7 @@ import { Op } from 'sequelize'
 import type { z } from 'zod'
 import type { SignedIn } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
-import { refuseField } from '../../http/problems.ts'
+import { ProblemError, refuseField } from '../../http/problems.ts'
 import { hashSecret, refuseUnfit, secretFits } from '../people/secrets.ts'
 import { noteSecurity, type SecurityKind } from '../security/security-events.ts'
 import { stepOfCode } from './time-codes.ts'
@@ -18,6 +18,7 @@ export async function findAccount({ records, person, sessionId }: SignedIn): Pro
   })
   return {
     secretKind: row.secretKind ?? secretKindOf(person.role),
+    isAway: row.homeId !== null,
     hasTimeCode: row.timeCodeSecret !== null,
     hasCalendar: row.calendarHash !== null,
     sessions: sessions.map(({ id, device, address, tablet, startedAt, seenAt }) => ({
@@ -53,6 +54,7 @@ export async function changeOwnSecret(by: SignedIn, change: z.infer<typeof ownSe
 
 /** Asks for a time code at every sign-in from now on, once one has been typed. */
 export async function askForTimeCode(by: SignedIn, { key, code }: z.infer<typeof timeCodeConfirm>, address: string): Promise<void> {
+  await refuseAway(by)
   if (stepOfCode(key, code) === undefined) throw refuseField('code', 'That code is not the present one: wait for the next and type it.')
   await by.records.people.update({ timeCodeSecret: key }, { id: by.person.id })
   await note(by, 'time code asked for', address)
@@ -64,8 +66,16 @@ export async function dropTimeCode(by: SignedIn, current: string, address: strin
   await note(by, 'time code no longer asked for', address)
 }
 
+/** In other kitchens than their own somebody has no secret to be changed. */
+async function refuseAway({ records, person }: SignedIn): Promise<void> {
+  if ((await records.people.count({ id: person.id, homeId: { [Op.not]: null } })) > 0)
+    throw new ProblemError('role-too-low', { detail: 'Your passphrase is kept in your own kitchen: go there to change it.' })
+}
+
 /** Whoever finds a session open does not have its person's secret. */
-export async function refuseWrongSecret({ records, person }: SignedIn, current: string, address: string): Promise<void> {
+export async function refuseWrongSecret(by: SignedIn, current: string, address: string): Promise<void> {
+  await refuseAway(by)
+  const { records, person } = by
   const row = found(await records.people.findOne({ attributes: ['secretHash'], where: { id: person.id } }))
   if (!(await secretFits(current, row.secretHash, address))) throw refuseField('current', 'That is not the present one.')
 }

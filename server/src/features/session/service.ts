@@ -9,6 +9,7 @@ import { findSession, type SignedIn, tokenHash } from '../../http/access.ts'
 import { found } from '../../http/changes.ts'
 import type { Visitor } from '../../http/cookies.ts'
 import { ProblemError, refuseField } from '../../http/problems.ts'
+import { markOfSecret, personIn } from '../kitchens/places.ts'
 import type { PersonRow } from '../people/person.model.ts'
 import { hashSecret, isOldHash, secretFits } from '../people/secrets.ts'
 import { noteSecurity } from '../security/security-events.ts'
@@ -30,7 +31,7 @@ export async function openSession(
   const { name, secret } = asked
   const { address } = visitor
   const tablet = await tabletOf(db, visitor.tabletToken)
-  const kitchenId = tablet?.kitchenId ?? (await kitchenMeant(db, asked.kitchen))
+  const kitchenId = tablet?.kitchenId ?? (await kitchenMeant(db, asked))
   const person = kitchenId ? await db.of(kitchenId).people.findOne({ where: { signInName: name, active: true } }) : null
   // the same for everybody, whether there is such a person or not
   if (!tablet && looksLikePin.test(secret) && !isOpenDemo(person)) throw new ProblemError('tablet-needed')
@@ -61,8 +62,25 @@ export async function openSession(
     await db.of(person.kitchenId).people.update({ secretHash: await hashSecret(secret, address) }, { id: person.id })
   }
   const token = randomBytes(32).toString('base64url')
-  await startSession(db, token, person, tablet, visitor)
+  await startSession(db, token, person, { tablet, visitor })
   await noteSecurity(keeper, { ...note, kind: 'signed in', about: tablet?.name ?? '' })
+  const opened = await findSession(db, token)
+  if (!opened) throw new ProblemError('not-signed-in')
+  return { token, session: asSession(opened) }
+}
+
+/** Goes on in another of somebody's kitchens: as who they are there, in a new session. */
+export async function moveSession(
+  db: Database,
+  by: SignedIn,
+  kitchenId: string,
+  visitor: Visitor,
+): Promise<{ token: string; session: Session }> {
+  const { person, home } = await personIn(db, by, kitchenId)
+  const token = randomBytes(32).toString('base64url')
+  await startSession(db, token, person, { tablet: null, visitor, homeSecret: person.homeId ? markOfSecret(home) : null })
+  const about = `from ${by.kitchen.name}`
+  await noteSecurity(db.of(kitchenId), { kind: 'signed in', personId: person.id, address: visitor.address, about })
   const opened = await findSession(db, token)
   if (!opened) throw new ProblemError('not-signed-in')
   return { token, session: asSession(opened) }
@@ -89,32 +107,36 @@ export async function asksKitchen({ acrossKitchens }: Database): Promise<boolean
   return (await acrossKitchens.kitchens.count()) > 1
 }
 
-/** The kitchen that somebody means who is on no tablet of one: the only one there is, or the one that is named. */
-async function kitchenMeant({ acrossKitchens }: Database, named: string | undefined): Promise<string | undefined> {
-  const { kitchens } = acrossKitchens
+/**
+ * The kitchen that somebody means who is on no tablet of one: the one that is named, the only one there is, or the only one in which
+ * somebody of that name signs in. Nobody is told which of these it is not.
+ */
+async function kitchenMeant({ acrossKitchens }: Database, { kitchen: named, name }: z.infer<typeof signIn>): Promise<string | undefined> {
+  const { kitchens, people } = acrossKitchens
+  const whichever = (rows: readonly { kitchenId: string }[]) => (rows.length === 1 ? rows[0]?.kitchenId : undefined)
   if (named) {
-    const [kitchen, ...others] = await kitchens.findAll({ attributes: ['id'], where: { [Op.or]: [{ id: named }, { name: named }] } })
-    return others.length === 0 ? kitchen?.id : undefined
+    const rows = await kitchens.findAll({ attributes: ['id'], where: { [Op.or]: [{ id: named }, { name: named }] } })
+    return whichever(rows.map(({ id }) => ({ kitchenId: id })))
   }
-  const [only, ...others] = await kitchens.findAll({ attributes: ['id'], limit: 2 })
-  if (others.length > 0) throw refuseField('kitchen', 'There are several kitchens here: say which one is yours.')
-  return only?.id
+  const some = await kitchens.findAll({ attributes: ['id'], limit: 2 })
+  if (some.length < 2) return some[0]?.id
+  return whichever(await people.findAll({ attributes: ['kitchenId'], where: { signInName: name, active: true }, limit: 2 }))
 }
 
 async function startSession(
   { acrossKitchens }: Database,
   token: string,
   { id: personId, kitchenId }: PersonRow,
-  tablet: TabletRow | null,
-  { address, device, sessionToken }: Visitor,
+  { tablet, visitor, homeSecret = null }: { tablet: TabletRow | null; visitor: Visitor; homeSecret?: string | null },
 ): Promise<void> {
+  const { address, device, sessionToken } = visitor
   const now = new Date()
   await acrossKitchens.sessions.destroy({ expiresAt: { [Op.lt]: now } })
   if (sessionToken) await acrossKitchens.sessions.destroy({ tokenHash: tokenHash(sessionToken) })
   if (tablet) await acrossKitchens.tablets.update({ usedAt: now }, { id: tablet.id })
   const kitchen = await acrossKitchens.kitchens.findOne({ attributes: ['settings'], where: { id: kitchenId } })
   const expiresAt = endOfSession(now, found(kitchen).settings, tablet !== null, now)
-  const where = { address: address.slice(0, 64), device, tabletId: tablet?.id ?? null }
+  const where = { address: address.slice(0, 64), device, tabletId: tablet?.id ?? null, homeSecret }
   const row = { tokenHash: tokenHash(token), id: uuidv7(), kitchenId, personId, startedAt: now, seenAt: now, expiresAt, ...where }
   await acrossKitchens.sessions.create(row)
 }

@@ -1,4 +1,12 @@
-import { DataTypes, type InferAttributes, type InferCreationAttributes, type Model, type NonAttribute, type Sequelize } from 'sequelize'
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Model,
+  type NonAttribute,
+  type Sequelize,
+} from 'sequelize'
 import { kitchenColumn, moment, uuid } from '../../db/columns.ts'
 import type { KitchenRow } from '../kitchen/kitchen.model.ts'
 import type { PersonRow } from '../people/person.model.ts'
@@ -14,6 +22,8 @@ export interface SessionRow extends Model<InferAttributes<SessionRow>, InferCrea
   startedAt: Date
   seenAt: Date
   expiresAt: Date
+  /** In another kitchen than the secret's: a mark of the secret that opened it, which ends with it. */
+  homeSecret: CreationOptional<string | null>
   address: string
   /** What the browser says that it is. */
   device: string
@@ -34,6 +44,7 @@ export const defineSessions = (sequelize: Sequelize) =>
       startedAt: { type: moment, allowNull: false },
       seenAt: { type: moment, allowNull: false },
       expiresAt: { type: moment, allowNull: false },
+      homeSecret: DataTypes.CHAR(64),
       address: { type: DataTypes.STRING(64), allowNull: false },
       device: { type: DataTypes.STRING(200), allowNull: false },
     },

@@ -33,9 +33,8 @@ export function startingSettings(place: Pick<KitchenSettings, 'currency' | 'loca
 /** Makes a kitchen with the catalog's cut sheets, in the transaction of whoever fills it further. */
 export async function createKitchen(
   tx: AllRecords,
-  kitchen: { name: string; settings: KitchenSettings; isDemo: boolean },
+  { id = uuidv7(), ...kitchen }: { id?: string; name: string; settings: KitchenSettings; isDemo: boolean },
 ): Promise<string> {
-  const id = uuidv7()
   await tx.kitchens.create({ id, ...kitchen, catalogFingerprint: null })
   const records = tx.of(id)
   await records.runNumbers.create({ last: 0 })

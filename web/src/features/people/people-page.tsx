@@ -11,6 +11,7 @@ import { Failed, Loading, Warning } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
+import { Invitations } from '../kitchens/invitations.tsx'
 
 const roles: { value: Person['role']; label: string }[] = [
   { value: 'student', label: 'Student' },
@@ -61,6 +62,7 @@ export function Page() {
         </ul>
         <p className="field-hint">{Object.values(may).join(' ')}</p>
       </section>
+      {isManager && <Invitations roles={roles} />}
       {editing && (
         <PersonForm
           key={editing === 'new' ? 'new' : editing.id}

@@ -7,17 +7,18 @@ import { get, send } from '../../api/http.ts'
 import { useSession } from '../../api/queries.ts'
 import { momentText } from '../../ui/days.ts'
 import { TextField } from '../../ui/fields.tsx'
-import { Failed, Loading, Warning } from '../../ui/notes.tsx'
+import { Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
 import { useRequestForm } from '../../ui/request-form.ts'
 import { say } from '../../ui/toasts.ts'
 import { useChange } from '../../ui/use-change.ts'
+import { OwnKitchens } from '../kitchens/own-kitchens.tsx'
 import { OwnCalendar } from './own-calendar.tsx'
 
 const accountQuery = queryOptions({ queryKey: ['account'], queryFn: () => get<Account>('/account'), staleTime: 0 })
 
 /** One's own way in: the secret, a time code, and where one is signed in. */
 export function Page() {
-  const { person } = useSession()
+  const { person, tablet } = useSession()
   const account = useQuery(accountQuery)
   return (
     <main className="page">
@@ -27,8 +28,13 @@ export function Page() {
         {account.error && <Failed error={account.error} retry={account.refetch} />}
         {account.data && (
           <>
-            <SecretForm kind={account.data.secretKind} />
-            {account.data.secretKind === 'passphrase' && <TimeCode hasTimeCode={account.data.hasTimeCode} />}
+            {account.data.isAway ? (
+              <Word>You signed in with the passphrase of your own kitchen: go there to change it.</Word>
+            ) : (
+              <SecretForm kind={account.data.secretKind} />
+            )}
+            {!tablet && (account.data.isAway || account.data.secretKind === 'passphrase') && <OwnKitchens />}
+            {!account.data.isAway && account.data.secretKind === 'passphrase' && <TimeCode hasTimeCode={account.data.hasTimeCode} />}
             <OwnCalendar hasCalendar={account.data.hasCalendar} />
             <Sessions sessions={account.data.sessions} />
           </>

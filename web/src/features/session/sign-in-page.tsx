@@ -77,8 +77,10 @@ function NameForm({ asksKitchen, signIn }: { asksKitchen: boolean; signIn: SignI
         void enter()
       }}
     >
-      {asksKitchen && <TextField label="Kitchen" {...field('kitchen')} autoComplete="organization" autoFocus />}
-      <TextField label="Name" {...field('name')} autoComplete="username" autoFocus={!asksKitchen} />
+      {asksKitchen && (
+        <TextField label="Kitchen" {...field('kitchen')} autoComplete="organization" hint="Only where several have somebody of your name" />
+      )}
+      <TextField label="Name" {...field('name')} autoComplete="username" autoFocus />
       <TextField label="Passphrase" type="password" {...field('secret')} autoComplete="current-password" />
       {asksCode && <TextField label="Time code" {...field('code')} inputMode="numeric" autoComplete="one-time-code" autoFocus />}
       {message && <Warning>{message}</Warning>}
