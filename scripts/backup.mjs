@@ -137,7 +137,7 @@ async function replay(url, logs, from, moment) {
   // moments of its options are of the machine's zone
   const env = { ...process.env, TZ: 'UTC' }
   const reader = watched(
-    spawn('/usr/bin/mariadb-binlog', ['--no-defaults', `--stop-datetime=${until}`, ...rewritten, `--database=${to}`, ...logs], { env }),
+    spawn('/usr/bin/mariadb-binlog', ['--no-defaults', `--stop-datetime=${until}`, ...rewritten, `--database=${from}`, ...logs], { env }),
   )
   const client = run('/usr/bin/mariadb', url, ['--sandbox', '--binary-mode'])
   await Promise.all([pipeline(reader.child.stdout, client.child.stdin).catch(() => undefined), reader.ended, client.ended])

@@ -194,6 +194,7 @@ test('nothing of one kitchen is found with a session of another, whatever the ro
     'POST /api/v1/comparisons/:id/drop': { version: 1 },
     'DELETE /api/v1/profiles/:id': {},
     'DELETE /api/v1/tablets/:id': {},
+    'DELETE /api/v1/invitations/:id': {},
     'DELETE /api/v1/account/sessions/:id': {},
     'POST /api/v1/scales/:id/commands': { do: 'tare' },
     'POST /api/v1/runs/:id/tubs': { id: randomUUID(), name: 'Theirs', role: 'main' },

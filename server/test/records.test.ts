@@ -54,7 +54,6 @@ describe('what is reached how', () => {
       'demo/sisters.ts',
       'features/cut-sheets/catalog-sheets.ts',
       'features/days/calendar.ts',
-      'features/kitchens/figures.ts',
       'features/kitchens/places.ts',
       'features/labels/print-queue.ts',
       'features/live/routes.ts',
