@@ -247,15 +247,15 @@ export async function receiveByHand(page: Page, delivery: Delivery = {}): Promis
 
 /**
  * What bars somebody's way on a page. Charts are left out: their drawings are not read out, and their tables are hundreds of plain
- * cells. Fleam has no frames, so that axe may run in the page itself rather than in one of its own each time.
+ * cells. `rules` are those of axe that are held against it, all unless given. Fleam has no frames, so that axe may run in the page itself rather than in one of its own each time.
  */
-export async function barriers(page: Page): Promise<string[]> {
+export async function barriers(page: Page, rules?: string[]): Promise<string[]> {
   const axe = new AxeBuilder({ page })
     .exclude('.chart-drawing')
     .exclude('.chart .visually-hidden')
     .options({ resultTypes: ['violations'] })
     .setLegacyMode(true)
-  const { violations } = await axe.analyze()
+  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze()
   return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)
 }
 

@@ -133,13 +133,15 @@ test('what was typed for a new dish is there again after a reload; its day is th
 test('the bench page loads at most 240 kB of JavaScript, gzipped', async ({ page }) => {
   await stepIn(page, 'Maren Holt')
   await receive(page)
-  const scripts: Promise<Buffer>[] = []
+  const scripts = new Set<string>()
   page.on('response', (response) => {
-    if (response.url().endsWith('.js')) scripts.push(response.body())
+    if (response.url().endsWith('.js')) scripts.add(response.url())
   })
   await page.reload()
   await expect(page.getByRole('region', { name: 'Tubs' })).toBeVisible()
-  const bytes = (await Promise.all(scripts)).reduce((sum, body) => sum + gzipSync(body).length, 0)
+  // asked for again: a browser may let go of what it has run
+  const bodies = await Promise.all([...scripts].map(async (url) => (await page.request.get(url)).body()))
+  const bytes = bodies.reduce((sum, body) => sum + gzipSync(body).length, 0)
   expect(bytes).toBeGreaterThan(50_000)
   expect(bytes).toBeLessThanOrEqual(240_000)
 })

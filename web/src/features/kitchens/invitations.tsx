@@ -13,6 +13,7 @@ import { useRequestForm } from '../../ui/request-form.ts'
 import { SidePanel } from '../../ui/side-panel.tsx'
 import { useChange } from '../../ui/use-change.ts'
 import { invitationsQuery } from './queries.ts'
+import './kitchens.scss'
 
 interface InvitationsProps {
   roles: readonly { value: Person['role']; label: string }[]

@@ -27,8 +27,8 @@ export function OwnKitchens() {
             <strong>{name}</strong>
             <span>
               {role}
-              {isHere && ' · you are here'}
-              {isHome && places.data.length > 1 && ' · your passphrase is kept there'}
+              {isHere && ' · here'}
+              {isHome && places.data.length > 1 && ' · home kitchen'}
             </span>
             {!isHere && (
               <Button variant="plain" disabled={busy} aria-label={`Go to ${name}`} onClick={() => move(kitchenId)}>

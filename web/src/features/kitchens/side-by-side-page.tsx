@@ -1,4 +1,5 @@
 import type { KitchenFigures, SideBySide } from '@fleam/contract/kitchens'
+import { gramsPerPound } from '@fleam/core/quantities/weight'
 import { useQuery } from '@tanstack/react-query'
 import { format, subDays } from 'date-fns'
 import { useState } from 'react'
@@ -95,7 +96,8 @@ const shareOf = (cost: number, { netCost }: KitchenFigures) => (netCost > 0 ? (1
 
 function Kitchens({ kitchens, isOfOneSheet }: { kitchens: SideBySide['kitchens']; isOfOneSheet: boolean }) {
   const here = useKitchen()
-  const { grams } = useUnits()
+  const { perUnit } = useUnits()
+  const heavy = (grams: number) => `${(grams / (perUnit === 'kg' ? 1000 : gramsPerPound)).toFixed(1)} ${perUnit}`
   const { move, busy, trouble } = useMove()
   const [measure, setMeasure] = useState<Measure>('yield')
   const moneyOf = ({ currency }: KitchenFigures) => unitsOf({ currency, weightSystem: here.settings.weightSystem }).money
@@ -106,7 +108,7 @@ function Kitchens({ kitchens, isOfOneSheet }: { kitchens: SideBySide['kitchens']
         {moneyOf(one)(cost)}
         <small>
           {share === null ? '' : `${percentText(share, 2)} · `}
-          {grams(weight)}
+          {heavy(weight)}
         </small>
       </>
     )
@@ -127,7 +129,7 @@ function Kitchens({ kitchens, isOfOneSheet }: { kitchens: SideBySide['kitchens']
         ),
     },
     { id: 'runs', heading: 'Runs', sortBy: ({ runs }) => runs, cell: ({ runs }) => runs },
-    { id: 'cut', heading: 'Cut', sortBy: ({ receivedGrams }) => receivedGrams, cell: ({ receivedGrams }) => grams(receivedGrams) },
+    { id: 'cut', heading: 'Cut', sortBy: ({ receivedGrams }) => receivedGrams, cell: ({ receivedGrams }) => heavy(receivedGrams) },
     {
       id: 'yield',
       heading: 'Main yield',
