@@ -6,7 +6,7 @@ import { startCluster } from './cluster.mjs'
 import { judge, misfits, signIn, startRun, tablets, weighUntil } from './soak-tablets.mjs'
 
 /**
- * Weighs on several benches through three servers on a Galera cluster, while servers and nodes are killed or hang at random, then
+ * Weighs on several benches through three servers on a Galera cluster, while servers and nodes are killed, hang or are cut off at random, then
  * reads the ledger from each node: every line once, nothing else; what does not fit in the whole database; and whether each server's
  * listener hears each further line once.
  * @returns how many checks held, what did not, and a sentence of what was done
@@ -14,7 +14,7 @@ import { judge, misfits, signIn, startRun, tablets, weighUntil } from './soak-ta
 export async function soakCluster(runSeconds) {
   const scratch = mkdtempSync(join(tmpdir(), 'fleam-soak-'))
   const { cluster, servers, urls, healthy, stop } = await startCluster(scratch)
-  const toll = { server: 0, node: 0, hung: 0, lost: 0, doubled: 0, retries: 0, longestMs: 0 }
+  const toll = { server: 0, node: 0, hung: 0, cut: 0, lost: 0, doubled: 0, retries: 0, longestMs: 0 }
   try {
     const lead = await signIn(urls[0], 'Tobias Quill')
     const run = await startRun(urls[0], lead)
@@ -27,18 +27,24 @@ export async function soakCluster(runSeconds) {
         const which = Math.floor(Math.random() * servers.length)
         const server = servers[which]
         const node = cluster.nodes[which]
-        if (lot < 0.3) {
+        if (lot < 0.25) {
           toll.server += 1
           const gone = new Promise((done) => server.child.once('exit', done))
           server.child.kill('SIGKILL')
           await gone
           await pause(Math.random() * 1500)
           server.child = server.start()
-        } else if (lot < 0.65) {
+        } else if (lot < 0.5) {
           toll.hung += 1
           node.signal('SIGSTOP')
           await pause(1000 + Math.random() * 6000)
           node.signal('SIGCONT')
+          await node.synced()
+        } else if (lot < 0.75) {
+          toll.cut += 1
+          node.cutOff(true)
+          await pause(1000 + Math.random() * 6000)
+          node.cutOff(false)
           await node.synced()
         } else {
           toll.node += 1
@@ -69,7 +75,7 @@ export async function soakCluster(runSeconds) {
     failures.push(...deaf)
     const words =
       `${sent.flat().length} lines on ${tablets} tablets in ${runSeconds} s through three servers; servers killed ${toll.server} times, nodes ${toll.node}, ` +
-      `nodes hung ${toll.hung}; ${toll.lost} answers lost, ${toll.doubled} sends doubled, ${toll.retries} sent again; the longest that a line took was ${toll.longestMs} ms (${toll.longestStory}).`
+      `nodes hung ${toll.hung}, cut off ${toll.cut}; ${toll.lost} answers lost, ${toll.doubled} sends doubled, ${toll.retries} sent again; the longest that a line took was ${toll.longestMs} ms (${toll.longestStory}).`
     return { passed, failures, words }
   } finally {
     await stop()

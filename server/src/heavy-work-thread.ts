@@ -1,6 +1,7 @@
 import { constants, setPriority } from 'node:os'
 import type { MessagePort } from 'node:worker_threads'
 import { InputError } from '@fleam/core/input-error'
+import { outliveStrayKills } from './db/ailments.ts'
 import type * as Jobs from './heavy-work-jobs.ts'
 import {
   bestMix,
@@ -21,6 +22,8 @@ import {
   writeYieldTestSheet,
 } from './heavy-work-jobs.ts'
 import { ailmentProblem, ProblemError } from './http/problems.ts'
+
+outliveStrayKills()
 
 // On Linux this is the thread's own priority: what computes stands back for the thread that answers everybody.
 setPriority(constants.priority.PRIORITY_LOW)

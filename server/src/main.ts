@@ -1,5 +1,6 @@
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { outliveStrayKills } from './db/ailments.ts'
 import { serve } from './serve.ts'
 
 /** One copy of the server, as a program: everything it needs to know stands in its environment. */
@@ -22,6 +23,7 @@ const addressIn = (text: string) => {
   return host && port ? { host, port: Number(port) } : undefined
 }
 
+outliveStrayKills()
 try {
   const server = await serve({
     databaseUrl: DATABASE_URL,

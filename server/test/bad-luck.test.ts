@@ -184,9 +184,10 @@ onOwnDisk(
             ask('POST', `/runs/${run.id}/defects`, { id: randomUUID(), kind: 'other', note: 'n'.repeat(400) }),
           ),
         )
-        refused = answers.find(({ status }) => status !== 201)
+        // a busy machine may be late with an answer too: that is another refusal
+        refused = answers.find(({ body }) => (body as { type?: string }).type === 'urn:fleam:problem:database-unwritable')
       }
-      expect(refused).toMatchObject({ status: 503, body: { type: 'urn:fleam:problem:database-unwritable' } })
+      expect(refused?.status).toBe(503)
       expect((await ask('GET', `/runs/${run.id}`)).status).toBe(200)
       rmSync(ballast)
       await until(async () => {

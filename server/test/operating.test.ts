@@ -88,48 +88,51 @@ test('a kitchen is restored as it stood at any moment since its backup', async (
   const { startMariadb } = await import(join(root, 'scripts/mariadb.mjs'))
   const server = await startMariadb({ dataDirectory: join(folder, 'data'), databases: 'fleam\\_%', binlog })
   await server.ready()
-  const base = server.url.replace(/fleam$/, '')
-  const [source, then, whole] = await Promise.all([makeDatabase(base), makeDatabase(base), makeDatabase(base)])
-  const tool = (url: string, ...given: string[]) =>
-    promisify(execFile)(process.execPath, ['scripts/backup.mjs', ...given], {
-      cwd: root,
-      env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: url },
-    })
-  const db = openDatabase(source.url, { connections: 2 })
-  await migrate(db)
-  const records = db.of(await addKitchen(db, 'Moment'))
-  const add = (name: string) => records.suppliers.create({ id: randomUUID(), name, priceList: null })
-  await add('Before the backup')
-  const file = join(folder, 'kitchen.gz')
-  await tool(source.url, 'backup', file)
-  await add('After the backup')
-  await pause(1100)
-  const moment = new Date().toISOString()
-  await pause(1100)
-  await add('After the moment')
-  await records.suppliers.destroy({ name: 'Before the backup' })
+  try {
+    const base = server.url.replace(/fleam$/, '')
+    const [source, then, whole] = await Promise.all([makeDatabase(base), makeDatabase(base), makeDatabase(base)])
+    const tool = (url: string, ...given: string[]) =>
+      promisify(execFile)(process.execPath, ['scripts/backup.mjs', ...given], {
+        cwd: root,
+        env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: url },
+      })
+    const db = openDatabase(source.url, { connections: 2 })
+    await migrate(db)
+    const records = db.of(await addKitchen(db, 'Moment'))
+    const add = (name: string) => records.suppliers.create({ id: randomUUID(), name, priceList: null })
+    await add('Before the backup')
+    const file = join(folder, 'kitchen.gz')
+    await tool(source.url, 'backup', file)
+    await add('After the backup')
+    await pause(1100)
+    const moment = new Date().toISOString()
+    await pause(1100)
+    await add('After the moment')
+    await records.suppliers.destroy({ name: 'Before the backup' })
 
-  const suppliersIn = async (url: string) => {
-    const restored = openDatabase(url, { connections: 1 })
-    const rows = await restored.acrossKitchens.suppliers.findAll({ order: ['name'] })
-    await restored.close()
-    return rows.map(({ name }) => name)
+    const suppliersIn = async (url: string) => {
+      const restored = openDatabase(url, { connections: 1 })
+      const rows = await restored.acrossKitchens.suppliers.findAll({ order: ['name'] })
+      await restored.close()
+      return rows.map(({ name }) => name)
+    }
+    expect((await tool(then.url, 'restore', file, '--until', moment, '--binlog', binlog)).stdout).toContain('what was changed until')
+    expect(await suppliersIn(then.url)).toEqual(['After the backup', 'Before the backup'])
+    const later = new Date(Date.now() + 5000).toISOString()
+    await tool(whole.url, 'restore', file, '--until', later, '--binlog', binlog)
+    expect(await suppliersIn(whole.url)).toEqual(['After the backup', 'After the moment'])
+
+    const refusals: [string[], string][] = [
+      [['--until', moment], 'Give both'],
+      [['--until', 'yesterday', '--binlog', binlog], 'is no moment'],
+      [['--until', '2020-01-01T00:00:00Z', '--binlog', binlog], 'restore an older one'],
+      [['--until', moment, '--binlog', folder], 'is no longer in'],
+    ]
+    for (const [given, words] of refusals)
+      await expect(tool(whole.url, 'restore', file, ...given)).rejects.toMatchObject({ stderr: expect.stringContaining(words) })
+    await db.close()
+  } finally {
+    await server.stop()
+    rmSync(folder, { recursive: true, force: true })
   }
-  expect((await tool(then.url, 'restore', file, '--until', moment, '--binlog', binlog)).stdout).toContain('what was changed until')
-  expect(await suppliersIn(then.url)).toEqual(['After the backup', 'Before the backup'])
-  const later = new Date(Date.now() + 5000).toISOString()
-  await tool(whole.url, 'restore', file, '--until', later, '--binlog', binlog)
-  expect(await suppliersIn(whole.url)).toEqual(['After the backup', 'After the moment'])
-
-  const refusals: [string[], string][] = [
-    [['--until', moment], 'Give both'],
-    [['--until', 'yesterday', '--binlog', binlog], 'is no moment'],
-    [['--until', '2020-01-01T00:00:00Z', '--binlog', binlog], 'restore an older one'],
-    [['--until', moment, '--binlog', folder], 'is no longer in'],
-  ]
-  for (const [given, words] of refusals)
-    await expect(tool(whole.url, 'restore', file, ...given)).rejects.toMatchObject({ stderr: expect.stringContaining(words) })
-  await db.close()
-  await server.stop()
-  rmSync(folder, { recursive: true, force: true })
 })

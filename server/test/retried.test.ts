@@ -1,4 +1,5 @@
 import { ConnectionError, DatabaseError, type Sequelize, type Transaction } from 'sequelize'
+import { isStrayKill } from '../src/db/ailments.ts'
 import { retried, transacted } from '../src/db/retried.ts'
 
 const refusal = (errno: number) => new DatabaseError(Object.assign(new Error('refused'), { errno, sql: '' }))
@@ -71,4 +72,13 @@ test('a certification failure at the commit is tried again; a connection that go
   }
   await expect(transacted(cut, work)).rejects.toThrow('gone')
   expect(tries).toBe(1)
+})
+
+test.each([
+  [Object.assign(new Error('WSREP has not yet prepared node for application use'), { sql: 'KILL 16 - parameters:[]', errno: 1047 }), true],
+  [Object.assign(new Error('refused'), { sql: 'UPDATE runs SET lot = :lot' }), false],
+  [new Error('a fault of our own'), false],
+  [undefined, false],
+])('%s that nobody hears: the connector’s own kill, and nothing else, is outlived', (reason, isOutlived) => {
+  expect(isStrayKill(reason)).toBe(isOutlived)
 })

@@ -49,3 +49,16 @@ const notReady = 1047
 
 /** Whether what was asked may have gone to a node that is gone, or gone from its cluster. */
 export const isGone = (error: unknown): boolean => isUnreachable(error) || (error as Failure | undefined)?.parent?.errno === notReady
+
+/**
+ * Lets a process live through what the connector leaves unheard: to be rid of a statement it opens a connection of its own and
+ * kills it there, and does not hear how that ended. A node that was cut off from its cluster refuses even this. Other
+ * rejections that nobody hears end the process, as they would without this.
+ */
+export function outliveStrayKills(): void {
+  process.on('unhandledRejection', (reason) => {
+    if (!isStrayKill(reason)) throw reason
+  })
+}
+
+export const isStrayKill = (reason: unknown): boolean => /^KILL \d+/.test(String((reason as { sql?: unknown } | null)?.sql ?? ''))

@@ -34,6 +34,8 @@ function Finish({ run }: { run: Run }) {
   const { lines } = useOutbox()
   const { breakMinutes } = useKitchen().settings.limits
   const [clocked] = useState(() => benchTime(signsOfWork(run), Date.now(), breakMinutes))
+  // what comes late would move the button from under the finger
+  const { isLoading } = useSavedValues()
   const waiting = lines.filter((line) => line.runId === run.id && line.refusal === null).length
   const { submit, field, refusalOf, message, busy } = useRequestForm({
     start: {
@@ -113,7 +115,7 @@ function Finish({ run }: { run: Run }) {
             <Link className="btn btn-plain" to={`/bench/${run.id}`}>
               Back to the bench
             </Link>
-            <Button type="submit" variant="act" className="btn-large" disabled={busy || isNegative || waiting > 0}>
+            <Button type="submit" variant="act" className="btn-large" disabled={busy || isLoading || isNegative || waiting > 0}>
               Close the run
             </Button>
           </div>
@@ -126,6 +128,9 @@ function Finish({ run }: { run: Run }) {
     </main>
   )
 }
+
+/** What follow-ons of the house made of such parts; students do not see it. */
+const useSavedValues = () => useQuery({ ...savedValuesQuery, enabled: useHasRole('cook') })
 
 const Balance = ({ isOver, children }: { isOver: boolean; children: ReactNode }) =>
   isOver ? <Warning>{children}</Warning> : <Word isGood>{children}</Word>
@@ -175,7 +180,7 @@ function TubValue({ run, tub }: { run: Run; tub: Tub }) {
     if (changed) queryClient.setQueryData(runQuery(run.id).queryKey, changed)
   }
 
-  const { data: savedValues } = useQuery({ ...savedValuesQuery, enabled: useHasRole('cook') })
+  const { data: savedValues } = useSavedValues()
   const saved = savedValues?.find(({ outputKey, animal }) => outputKey === tub.key && animal === run.item.animal)
   return (
     <div>
