@@ -17,8 +17,8 @@ test('a manager of three kitchens sets them side by side, goes from one to the o
   await expect(page.getByText('Thrown away of 3 kitchens')).toBeAttached()
 
   await table.getByRole('button', { name: 'Go to Sandbar Hall, banquets' }).click()
-  await expect(page.getByText('Sandbar Hall, banquets').first()).toBeVisible()
   await expect(page.getByRole('heading', { name: 'On the bench' })).toBeVisible()
+  await expect(page.getByText('Sandbar Hall, banquets').first()).toBeVisible()
   await page.goto('/kitchen/people')
   await expect(page.getByText('Corin Tregear')).toBeVisible()
   await page.getByRole('button', { name: 'Ask somebody in' }).click()
@@ -32,6 +32,7 @@ test('a manager of three kitchens sets them side by side, goes from one to the o
   await other.getByRole('button', { name: 'Come in', exact: true }).click()
   await expect(other.getByText('You work in Sandbar Hall, banquets too now, as lead.')).toBeVisible()
   await other.getByRole('button', { name: 'Go to Sandbar Hall, banquets' }).click()
+  await expect(other.getByRole('heading', { name: 'On the bench' })).toBeVisible()
   await expect(other.getByText('Sandbar Hall, banquets').first()).toBeVisible()
   await other.goto('/account')
   await expect(other.getByText('You signed in with the passphrase of your own kitchen')).toBeVisible()
@@ -39,5 +40,6 @@ test('a manager of three kitchens sets them side by side, goes from one to the o
 
   await page.goto('/account')
   await page.getByRole('button', { name: /^Go to Saltmarsh House/ }).click()
+  await expect(page.getByRole('heading', { name: 'On the bench' })).toBeVisible()
   await expect(page.getByText('Saltmarsh House, hotel kitchen and cookery school').first()).toBeVisible()
 })

@@ -2,7 +2,10 @@ import { randomUUID } from 'node:crypto'
 import { setTimeout as pause } from 'node:timers/promises'
 import type { Account, Door, SecurityEvent, TimeCodeOffer } from '@fleam/contract/people'
 import { generateSync } from 'otplib'
+import { DatabaseError } from 'sequelize'
+import type { Database } from '../src/db/database.ts'
 import { hashSecret } from '../src/features/people/secrets.ts'
+import { findSession } from '../src/http/access.ts'
 import { type Asker, addPerson, openTestApp, type Stocked, settings, stockKitchen, type TestApp } from './kitchen.ts'
 
 let test_: TestApp
@@ -306,6 +309,19 @@ test('a stream ends within a second or so of its session, and a session has so m
   const from = Date.now()
   await Promise.race([ended, pause(20_000)])
   expect(Date.now() - from).toBeLessThan(9000)
+})
+
+test('whoever was not seen for a while reads all the same where nothing can be written', async () => {
+  const kitchen = await stockKitchen(test_, 'Kitchen of a full disk')
+  const { acrossKitchens } = test_.db
+  const token = decodeURIComponent(kitchen.cook.cookie.split('=')[1] ?? '')
+  await acrossKitchens.sessions.update({ seenAt: new Date(Date.now() - 120_000) }, { personId: kitchen.cook.personId })
+  const failing = (errno: number): Database => {
+    const update = jest.fn().mockRejectedValue(new DatabaseError(Object.assign(new Error('refused'), { errno, sql: '' })))
+    return { ...test_.db, acrossKitchens: { ...acrossKitchens, sessions: { ...acrossKitchens.sessions, update } } }
+  }
+  expect((await findSession(failing(1021), token))?.person.id).toBe(kitchen.cook.personId)
+  await expect(findSession(failing(1064), token)).rejects.toThrow('refused')
 })
 
 test('of six who set up at once one makes the kitchen, the others are told', async () => {

@@ -3,6 +3,7 @@ import { type Kitchen, readSettings } from '@fleam/contract/kitchen'
 import type { Person } from '@fleam/contract/people'
 import { mayAs, type PersonRole } from '@fleam/contract/roles'
 import type { FastifyInstance, FastifyRequest } from 'fastify'
+import { ailmentOf } from '../db/ailments.ts'
 import type { Database } from '../db/database.ts'
 import type { KitchenRecords } from '../db/records.ts'
 import { sessionByToken } from '../features/session/session.sql.ts'
@@ -136,10 +137,11 @@ export async function findSession(db: Database, token: string | undefined, addre
   if (found.isQuiet) {
     const now = new Date()
     const expiresAt = endOfSession(new Date(found.startedAt), settings, tabletId !== null, now)
-    await db.acrossKitchens.sessions.update(
-      { seenAt: now, expiresAt, ...(address ? { address: address.slice(0, 64) } : {}) },
-      { id: sessionId },
-    )
+    const seen = { seenAt: now, expiresAt, ...(address ? { address: address.slice(0, 64) } : {}) }
+    await db.acrossKitchens.sessions.update(seen, { id: sessionId }).catch((error: unknown) => {
+      // a full disk is no reason to refuse what is only read
+      if (ailmentOf(error) === undefined) throw error
+    })
   }
   return {
     person: { id: personId, name, role, active: true, version },

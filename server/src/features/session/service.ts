@@ -19,6 +19,8 @@ import type { Attempts } from './attempts.ts'
 import { endOfSession } from './session-end.ts'
 import { takeTimeCode } from './time-codes.ts'
 
+/** For so long the session that somebody left for another kitchen's still stands. */
+const lostAnswerMs = 45_000
 const looksLikePin = /^\d{4,8}$/
 
 /** Opens a session for a name and its secret; what this device had before ends. Tries are counted before a secret is looked at. */
@@ -78,7 +80,10 @@ export async function moveSession(
 ): Promise<{ token: string; session: Session }> {
   const { person, home } = await personIn(db, by, kitchenId)
   const token = randomBytes(32).toString('base64url')
-  await startSession(db, token, person, { tablet: null, visitor, homeSecret: person.homeId ? markOfSecret(home) : null })
+  const homeSecret = person.homeId ? markOfSecret(home) : null
+  await startSession(db, token, person, { tablet: null, visitor: { ...visitor, sessionToken: undefined }, homeSecret })
+  // whose answer was lost is still here for a moment, and goes again
+  await by.records.sessions.update({ expiresAt: new Date(Date.now() + lostAnswerMs) }, { id: by.sessionId })
   const about = `from ${by.kitchen.name}`
   await noteSecurity(db.of(kitchenId), { kind: 'signed in', personId: person.id, address: visitor.address, about })
   const opened = await findSession(db, token)
