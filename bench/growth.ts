@@ -101,11 +101,10 @@ async function growTo(connection: PoolConnection, kitchenId: string, size: numbe
     )
     const wanted = Math.min(batch, size - Number(n))
     if (wanted <= 0) break
-    await connection.query('SET @row = 0')
     await connection.query(
       `INSERT INTO runs (id, number, started_at, ${runColumns.join(', ')})
-       SELECT UUID(), :last + 1000 + (@row := @row + 1), :earliest - INTERVAL @row * ${minutesBetween} MINUTE, ${runColumns.join(', ')}
-       FROM (SELECT r.* FROM runs r CROSS JOIN (SELECT 1 FROM weighings LIMIT ${Math.ceil(wanted / 300)}) times
+       SELECT UUID(), :last + 1000 + place, :earliest - INTERVAL place * ${minutesBetween} MINUTE, ${runColumns.join(', ')}
+       FROM (SELECT r.*, ROW_NUMBER() OVER () AS place FROM runs r CROSS JOIN (SELECT 1 FROM weighings LIMIT ${Math.ceil(wanted / 300)}) times
          WHERE r.kitchen_id = :kitchenId AND r.status = 'finished' AND r.number <= 300 LIMIT ${wanted}) copied`,
       { kitchenId, last: Number(last), earliest },
     )
