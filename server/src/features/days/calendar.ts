@@ -58,6 +58,8 @@ export async function dropCalendar({ records, person }: SignedIn): Promise<void>
 export async function calendarOfPerson(db: Database, token: string): Promise<string | undefined> {
   const person = await db.acrossKitchens.people.findOne({ where: { calendarHash: tokenHash(token), active: true } })
   if (!person) return undefined
+  // who may no longer come in at home has no calendar elsewhere either
+  if (person.homeId && (await db.acrossKitchens.people.count({ id: person.homeId, active: true })) === 0) return undefined
   const records = db.of(person.kitchenId)
   const { name, settings } = found(await records.kitchens.findOne())
   const { timeZone } = readSettings(settings)

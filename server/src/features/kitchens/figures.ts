@@ -3,11 +3,11 @@ import type { KitchenFigures, SideBySide, sideBySideQuery } from '@fleam/contrac
 import { startOfDay } from '@fleam/core/quantities/house-day'
 import type { z } from 'zod'
 import type { Database } from '../../db/database.ts'
-import type { SignedIn } from '../../http/access.ts'
-import { hasRole } from '../../http/access.ts'
+import { hasRole, type SignedIn } from '../../http/access.ts'
+import { found } from '../../http/changes.ts'
 import { ProblemError } from '../../http/problems.ts'
 import { figuresOfRuns, sheetsOfDays, thrownAwayOfDays } from './figures.sql.ts'
-import { placesOf } from './places.ts'
+import { type PlaceFound, placesOf } from './places.ts'
 
 /** So many kitchens are asked at once. */
 const atOnce = 4
@@ -21,7 +21,7 @@ export async function figuresSideBySide(db: Database, by: SignedIn, asked: Asked
   const parts: Part[] = []
   for (let from = 0; from < places.length; from += atOnce) {
     const next = places.slice(from, from + atOnce)
-    parts.push(...(await Promise.all(next.map(({ kitchenId, name, settings }) => figuresOf(db, { kitchenId, name, settings }, asked)))))
+    parts.push(...(await Promise.all(next.map((place) => figuresOf(db, place, asked)))))
   }
   const sheets = new Map<string, SideBySide['sheets'][number]>()
   for (const { slug, name, runs } of parts.flatMap((part) => part.sheets)) {
@@ -34,13 +34,9 @@ export async function figuresSideBySide(db: Database, by: SignedIn, asked: Asked
   }
 }
 
-async function figuresOf(
-  db: Database,
-  { kitchenId, name, settings: stored }: { kitchenId: string; name: string; settings: Parameters<typeof readSettings>[0] },
-  { from, to, slug }: Asked,
-): Promise<Part> {
-  const { currency, timeZone } = readSettings(stored)
-  const records = db.of(kitchenId)
+async function figuresOf(db: Database, place: PlaceFound, { from, to, slug }: Asked): Promise<Part> {
+  const { currency, timeZone } = readSettings(place.settings)
+  const records = db.of(place.kitchenId)
   const values = { from: startOfDay(from, timeZone), before: startOfDay(to, timeZone, 1), slug: slug ?? null }
   type Sums = Pick<KitchenFigures, 'runs' | 'receivedGrams' | 'mainPct' | 'portions' | 'costPerPortion' | 'netCost'>
   const [[sums], [thrownAway], sheets] = await Promise.all([
@@ -49,7 +45,8 @@ async function figuresOf(
     records.select<Part['sheets'][number]>(sheetsOfDays, values),
   ])
   // sums of no rows at all are a row too
-  const { overGrams, overCost, ...rest } = sums as Sums & { overGrams: number; overCost: number }
+  const { overGrams, overCost, ...rest } = found(sums)
+  const { kitchenId, name } = place
   const giveaway = { grams: overGrams, cost: overCost }
-  return { figures: { kitchenId, name, currency, ...rest, giveaway, thrownAway: thrownAway ?? { grams: 0, cost: 0 } }, sheets }
+  return { figures: { kitchenId, name, currency, ...rest, giveaway, thrownAway: found(thrownAway) }, sheets }
 }

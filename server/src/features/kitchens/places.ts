@@ -19,10 +19,12 @@ const invitationHours = 48
 const codeSigns = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789'
 const codeLength = 12
 
-type PlaceFound = Place & { settings: KitchenRow['settings'] }
+/** With what the kitchen has set for itself. */
+export type PlaceFound = Place & { settings: KitchenRow['settings'] }
+export const toPlace = ({ settings: _, ...place }: PlaceFound): Place => place
 
 /** The person with whose secret somebody signs in: themselves, or who they are at home. */
-export async function homeOf({ acrossKitchens }: Database, { person }: Pick<SignedIn, 'person'>): Promise<PersonRow> {
+async function homeOf({ acrossKitchens }: Database, { person }: Pick<SignedIn, 'person'>): Promise<PersonRow> {
   const own = found(await acrossKitchens.people.findOne({ where: { id: person.id } }))
   return own.homeId ? found(await acrossKitchens.people.findOne({ where: { id: own.homeId } })) : own
 }
@@ -78,11 +80,10 @@ export async function openKitchen(
       if ((await tx.kitchens.count({ name, id: { [Op.ne]: id } })) > 0) throw refuseField('name', 'A kitchen has that name already.')
       const kitchen = { id, name, settings: startingSettings(place), isDemo: false }
       await createKitchen(tx, kitchen)
-      await addPlace(tx, home, id, 'manager')
+      const personId = await addPlace(tx, home, id, 'manager')
+      await noteSecurity(tx.of(id), { kind: 'kitchen opened', personId, address })
     })
-  const { settings: _, ...opened } = await createOnce(by.records, make, find)
-  await noteSecurity(db.of(id), { kind: 'kitchen opened', personId: null, address, about: home.name })
-  return opened
+  return toPlace(await createOnce(by.records, make, find))
 }
 
 /** Makes somebody a person of a further kitchen. Where their name is taken, their own kitchen's stands beside it. */
@@ -104,11 +105,11 @@ export async function invite(by: SignedIn, { id, role }: z.infer<typeof invitati
   const make = async () => {
     await records.invitations.destroy({ expiresAt: { [Op.lt]: new Date() } })
     await records.invitations.create({ id, role, codeHash: tokenHash(code), personId: person.id, expiresAt })
+    await noteSecurity(records, { kind: 'asked in', personId: person.id, address, about: role })
   }
   const made = await createOnce(records, make, async () => (await listInvitations(by)).find((one) => one.id === id))
   // whose answer was lost sends again, and has the code of the second answer
   await records.invitations.update({ codeHash: tokenHash(code) }, { id })
-  await noteSecurity(records, { kind: 'asked in', personId: person.id, address, about: role })
   return { ...made, code: `${code.slice(0, 4)}-${code.slice(4, 8)}-${code.slice(8)}` }
 }
 
@@ -150,6 +151,5 @@ export async function joinKitchen(db: Database, by: SignedIn, code: string, addr
     await noteSecurity(records, { kind: 'came in by a code', personId: id, address, about: role })
     return kitchenId
   })
-  const { settings: _, ...place } = found((await placesOf(db, by)).find((one) => one.kitchenId === kitchenId))
-  return place
+  return toPlace(found((await placesOf(db, by)).find((one) => one.kitchenId === kitchenId)))
 }

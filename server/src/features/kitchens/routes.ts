@@ -17,14 +17,14 @@ import { idParams, type Routes } from '../routes.ts'
 import { attemptKey, moveSession } from '../session/service.ts'
 import { sessionDays } from '../session/session-end.ts'
 import { figuresSideBySide } from './figures.ts'
-import { invite, joinKitchen, listInvitations, openKitchen, placesOf, takeBackInvitation } from './places.ts'
+import { invite, joinKitchen, listInvitations, openKitchen, placesOf, takeBackInvitation, toPlace } from './places.ts'
 
 /** Several kitchens by one sign-in. */
 export const kitchensRoutes: Routes = (app, { db, attempts }) => {
   app.get(
     '/api/v1/kitchens',
     { config: { access: 'student' }, schema: { response: { 200: z.object({ entries: z.array(place) }) } } },
-    async (request) => ({ entries: (await placesOf(db, signedIn(request))).map(({ settings: _, ...one }) => one) }),
+    async (request) => ({ entries: (await placesOf(db, signedIn(request))).map(toPlace) }),
   )
   app.get(
     '/api/v1/kitchens/figures',

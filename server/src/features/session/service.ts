@@ -118,14 +118,15 @@ export async function asksKitchen({ acrossKitchens }: Database): Promise<boolean
  */
 async function kitchenMeant({ acrossKitchens }: Database, { kitchen: named, name }: z.infer<typeof signIn>): Promise<string | undefined> {
   const { kitchens, people } = acrossKitchens
-  const whichever = (rows: readonly { kitchenId: string }[]) => (rows.length === 1 ? rows[0]?.kitchenId : undefined)
+  const onlyOne = (ids: readonly string[]) => (ids.length === 1 ? ids[0] : undefined)
   if (named) {
     const rows = await kitchens.findAll({ attributes: ['id'], where: { [Op.or]: [{ id: named }, { name: named }] } })
-    return whichever(rows.map(({ id }) => ({ kitchenId: id })))
+    return onlyOne(rows.map(({ id }) => id))
   }
   const some = await kitchens.findAll({ attributes: ['id'], limit: 2 })
   if (some.length < 2) return some[0]?.id
-  return whichever(await people.findAll({ attributes: ['kitchenId'], where: { signInName: name, active: true }, limit: 2 }))
+  const sameName = await people.findAll({ attributes: ['kitchenId'], where: { signInName: name, active: true }, limit: 2 })
+  return onlyOne(sameName.map(({ kitchenId }) => kitchenId))
 }
 
 async function startSession(
