@@ -64,7 +64,7 @@ for (const { size, colorScheme, rules } of views) {
       '/kitchen/limits',
       '/kitchen/changes',
       '/account',
-      '/kitchens',
+      '/kitchen/side-by-side',
       '/walk-in',
       '/walk-in/follow-ons',
       '/walk-in/trace?lot=H132',

@@ -4,7 +4,7 @@ import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync } fro
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { Trouble } from './fail.mjs'
-import { accountSql, isFree } from './mariadb.mjs'
+import { accountSql, freePorts } from './mariadb.mjs'
 import { ensureProgram, root } from './programs.mjs'
 
 const program = '/usr/sbin/mariadbd'
@@ -201,16 +201,4 @@ function ask({ home }, sql) {
     timeout: 3000,
   })
   return status === 0 ? stdout : undefined
-}
-
-/**
- * The first of so many free ports in a row. They lie below those that outgoing connections take: a node listens on some of them only
- * once it has to.
- */
-async function freePorts(count) {
-  for (;;) {
-    const first = 20_000 + Math.floor(Math.random() * 11_000)
-    const free = await Promise.all(Array.from({ length: count }, (_, next) => isFree(first + next)))
-    if (free.every((one) => one)) return first
-  }
 }

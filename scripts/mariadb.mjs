@@ -226,15 +226,19 @@ function greets(port) {
   })
 }
 
-export function freePort() {
-  return new Promise((resolve, reject) => {
-    const server = createServer()
-    server.once('error', reject)
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address()
-      server.close(() => resolve(port))
-    })
-  })
+/** A free port, see `freePorts`. */
+export const freePort = () => freePorts(1)
+
+/**
+ * The first of so many free ports in a row. They lie below those that outgoing connections take: what is to listen there may do so
+ * much later.
+ */
+export async function freePorts(count) {
+  for (;;) {
+    const first = 20_000 + Math.floor(Math.random() * 11_000)
+    const free = await Promise.all(Array.from({ length: count }, (_, next) => isFree(first + next)))
+    if (free.every((one) => one)) return first
+  }
 }
 
 /** Whether a port of an address can be listened on; port 0 never counts as one. */

@@ -97,7 +97,7 @@ async function takePictures(page) {
   await page.goto('/')
   await page.getByText('main yield').first().waitFor()
   await take('board')
-  await page.goto('/kitchens?cut=beef-tenderloin-traditional')
+  await page.goto('/kitchen/side-by-side?cut=beef-tenderloin-traditional')
   await page.locator('.recharts-surface').first().waitFor()
   await take('kitchens')
   await page.goto('/log')

@@ -1,9 +1,11 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
-import { type AddressInfo, createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
+import { freePort } from '../../scripts/mariadb.mjs'
+
+export { freePort }
 
 export const root = join(__dirname, '../..')
 
@@ -23,18 +25,6 @@ export interface RunningServer {
   said(): string
   /** Ends it at once, as a power cut would. */
   kill(): Promise<void>
-}
-
-/** A port that nothing listens on. */
-export function freePort(): Promise<number> {
-  const probe = createServer()
-  return new Promise((resolve, reject) => {
-    probe.once('error', reject)
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo
-      probe.close(() => resolve(port))
-    })
-  })
 }
 
 /** The built server as a process of its own, on a database; comes back when it is healthy. */

@@ -145,7 +145,7 @@ export const openRouter = () =>
                 { path: 'kitchen/changes', ...named('What was changed'), lazy: page(() => import('../features/kitchen/changes-page.tsx')) },
                 { path: 'kitchen/tablets', ...named('Tablets'), lazy: page(() => import('../features/kitchen/tablets-page.tsx')) },
                 {
-                  path: 'kitchens',
+                  path: 'kitchen/side-by-side',
                   ...named('Kitchens side by side'),
                   lazy: page(() => import('../features/kitchens/side-by-side-page.tsx')),
                 },

@@ -51,7 +51,6 @@ function skipToPage(): void {
 /** The bar at the top and the place that is open below it. */
 function SignedInShell() {
   const { person, kitchen, tablet } = useSession()
-  const { pathname, search } = useLocation()
   standIn(kitchen.settings)
   const navigation = useNavigation()
   const navigate = useNavigate()
@@ -60,6 +59,8 @@ function SignedInShell() {
   const isShort = useSyncExternalStore(watchBar, () => shortBar.matches)
   const lightWords = shown === 'dark' ? 'Light pages' : 'Dark pages'
   async function leave() {
+    // where one is by the address: the bar may not have been drawn anew yet
+    const { pathname, search } = window.location
     await signOut()
     queryClient.clear()
     sessionIsSettled()

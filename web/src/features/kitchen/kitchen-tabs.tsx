@@ -11,7 +11,7 @@ const parts = [
 const ofManagers = [
   { to: '/kitchen/tablets', name: 'Tablets' },
   { to: '/kitchen/changes', name: 'What was changed' },
-  { to: '/kitchens', name: 'Side by side' },
+  { to: '/kitchen/side-by-side', name: 'Side by side' },
 ]
 
 /** The parts of the Kitchen place. */

@@ -38,7 +38,7 @@ export function OwnKitchens() {
           </li>
         ))}
       </ul>
-      {places.data && places.data.length > 1 && <Link to="/kitchens">Their figures side by side</Link>}
+      {places.data && places.data.length > 1 && <Link to="/kitchen/side-by-side">Their figures side by side</Link>}
       <JoinForm />
     </section>
   )

@@ -13,6 +13,7 @@ import { DateField } from '../../ui/date-field.tsx'
 import { Choice, SelectField } from '../../ui/fields.tsx'
 import { Empty, Failed, Loading, Warning, Word } from '../../ui/notes.tsx'
 import { percentText, unitsOf, useUnits } from '../../ui/units.ts'
+import { KitchenTabs } from '../kitchen/kitchen-tabs.tsx'
 import type { KitchensChartProps } from './kitchens-chart.tsx'
 import { OpenKitchen } from './open-kitchen.tsx'
 import { sideBySideQuery } from './queries.ts'
@@ -49,6 +50,7 @@ export function Page() {
   const sheets = figures.data?.sheets ?? []
   return (
     <main className="page">
+      <KitchenTabs />
       <section className="sheet stack">
         <header className="result-head">
           <h1>Kitchens side by side</h1>
@@ -184,7 +186,7 @@ function Kitchens({ kitchens, isOfOneSheet }: { kitchens: SideBySide['kitchens']
         className="kitchens"
       />
       <p className="field-hint">
-        Percent of given away and thrown away are of what was paid for what was cut.{' '}
+        Percent of given away and thrown away are of what was paid for what was cut. Given away counts portions that are weighed one by one.{' '}
         {isOfOneSheet ? 'Thrown away counts what came of runs by this sheet.' : 'Thrown away counts the whole walk-in.'} Each kitchen’s days
         are by its own clock, its money is its own.
       </p>
