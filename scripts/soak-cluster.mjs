@@ -5,6 +5,9 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { startCluster } from './cluster.mjs'
 import { judge, misfits, signIn, startRun, tablets, weighUntil } from './soak-tablets.mjs'
 
+/** How long a node that died stays away, as a service manager would have it. */
+const restartMs = 3000
+
 /**
  * Weighs on several benches through three servers on a Galera cluster, while servers and nodes are killed, hang or are cut off at random, then
  * reads the ledger from each node: every line once, nothing else; what does not fit in the whole database; and whether each server's
@@ -14,7 +17,13 @@ import { judge, misfits, signIn, startRun, tablets, weighUntil } from './soak-ta
 export async function soakCluster(runSeconds) {
   const scratch = mkdtempSync(join(tmpdir(), 'fleam-soak-'))
   const { cluster, servers, urls, healthy, stop } = await startCluster(scratch)
-  const toll = { server: 0, node: 0, hung: 0, cut: 0, lost: 0, doubled: 0, retries: 0, longestMs: 0 }
+  const toll = { server: 0, node: 0, hung: 0, cut: 0, lost: 0, doubled: 0, retries: 0, longestMs: 0, late: 0 }
+  /** Says what is being done to whom, for the story of a line that took long. */
+  const begin = (kind, which) => {
+    toll[kind] += 1
+    const from = Date.now()
+    toll.trouble = () => `${kind} ${which + 1} ${Date.now() - from} ms before`
+  }
   try {
     const lead = await signIn(urls[0], 'Tobias Quill')
     const run = await startRun(urls[0], lead)
@@ -28,28 +37,29 @@ export async function soakCluster(runSeconds) {
         const server = servers[which]
         const node = cluster.nodes[which]
         if (lot < 0.25) {
-          toll.server += 1
+          begin('server', which)
           const gone = new Promise((done) => server.child.once('exit', done))
           server.child.kill('SIGKILL')
           await gone
           await pause(Math.random() * 1500)
           server.child = server.start()
         } else if (lot < 0.5) {
-          toll.hung += 1
+          begin('hung', which)
           node.signal('SIGSTOP')
           await pause(1000 + Math.random() * 6000)
           node.signal('SIGCONT')
           await node.synced()
         } else if (lot < 0.75) {
-          toll.cut += 1
+          begin('cut', which)
           node.cutOff(true)
           await pause(1000 + Math.random() * 6000)
           node.cutOff(false)
           await node.synced()
         } else {
-          toll.node += 1
+          begin('node', which)
           await node.kill()
-          await pause(Math.random() * 2000)
+          // a node that comes back while the others still put its former self out keeps them from storing: see docs/operating.md
+          await pause(restartMs + Math.random() * 2000)
           await node.restart()
         }
         await healthy()
@@ -75,7 +85,7 @@ export async function soakCluster(runSeconds) {
     failures.push(...deaf)
     const words =
       `${sent.flat().length} lines on ${tablets} tablets in ${runSeconds} s through three servers; servers killed ${toll.server} times, nodes ${toll.node}, ` +
-      `nodes hung ${toll.hung}, cut off ${toll.cut}; ${toll.lost} answers lost, ${toll.doubled} sends doubled, ${toll.retries} sent again; the longest that a line took was ${toll.longestMs} ms (${toll.longestStory}).`
+      `nodes hung ${toll.hung}, cut off ${toll.cut}; ${toll.lost} answers lost, ${toll.doubled} sends doubled, ${toll.retries} sent again; ${toll.late} lines took over two seconds, the longest ${toll.longestMs} ms (${toll.longestStory}).`
     return { passed, failures, words }
   } finally {
     await stop()

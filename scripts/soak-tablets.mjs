@@ -85,7 +85,9 @@ async function sendUntilStored(urls, cookie, run, tub, line, toll) {
       story.push(`${answers.map(({ status }) => status).join('+')} after ${Date.now() - from}`)
       if (answers.some((answer) => answer.status === 201)) {
         const tookMs = Date.now() - from
-        if (tookMs > (toll.longestMs ?? 0)) Object.assign(toll, { longestMs: tookMs, longestStory: story.join(', ') })
+        if (tookMs > 2000) toll.late = (toll.late ?? 0) + 1
+        if (tookMs > (toll.longestMs ?? 0))
+          Object.assign(toll, { longestMs: tookMs, longestStory: [toll.trouble?.(), ...story].filter((part) => part).join(', ') })
         return
       }
       const refused = answers.find((answer) => answer.status < 500)

@@ -56,6 +56,8 @@ export function watchDatabase(sequelize: Sequelize, address: DatabaseAddress): W
     }
   }
   const connections = new Set<Connection>()
+  /** Connections to a node that stood in: what is done on one is finished, and nothing is begun. */
+  const outworn = new WeakSet<Connection>()
   let at = 0
   let isAway = false
   let isClosed = false
@@ -95,7 +97,13 @@ export function watchDatabase(sequelize: Sequelize, address: DatabaseAddress): W
   }) as typeof sequelize.query
   if (hasOthers) {
     backs.set(sequelize, comesBack)
-    const getConnection = connectionManager.getConnection.bind(connectionManager)
+    const getAny = connectionManager.getConnection.bind(connectionManager)
+    const getConnection = async (options: object): Promise<Connection> => {
+      const connection = await getAny(options)
+      if (!outworn.has(connection)) return connection
+      await connectionManager.destroyConnection(connection)
+      return getConnection(options)
+    }
     // a connection that is still being made to a node that fell silent is not waited for either
     connectionManager.getConnection = (options) =>
       new Promise((resolve, reject) => {
@@ -184,7 +192,8 @@ export function watchDatabase(sequelize: Sequelize, address: DatabaseAddress): W
         at = 0
         own?.end()
         own = undefined
-        letGo()
+        for (const connection of connections) outworn.add(connection)
+        connections.clear()
         await nextTurn()
         continue
       }
