@@ -1,5 +1,6 @@
-import { type ChildProcess, spawn } from 'node:child_process'
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
+import { closeSync, openSync } from 'node:fs'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { AxeBuilder } from '@axe-core/playwright'
@@ -51,6 +52,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
     await connection.end()
   }
   await run(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
+  if (demo) readDemo(`${server}${name}`)
   const port = await freePort()
   const url = `http://127.0.0.1:${port}`
   const [scale, printer, supplier] = await Promise.all([openScale(), openPrinter(), openSupplier()])
@@ -67,8 +69,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
       FLEAM_SUPPLIER: supplier.address,
     }
     child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
-    // the first start fills a demo kitchen, while the other worker's does the same
-    const latest = Date.now() + 180_000
+    const latest = Date.now() + 60_000
     while (Date.now() < latest) {
       if (
         await fetch(`${url}/api/v1/health`).then(
@@ -102,6 +103,20 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
       await run(`DROP DATABASE ${name}`)
     },
   }
+}
+
+/** Fills a database with the demo kitchen that the run of the tests keeps in a file. */
+function readDemo(url: string): void {
+  const { hostname, port, username, password, pathname } = new URL(url)
+  const options = ['--no-defaults', `--host=${hostname}`, `--port=${port}`, `--user=${username}`, pathname.slice(1)]
+  const demo = openSync(process.env.FLEAM_TEST_DEMO ?? '', 'r')
+  const { status, stderr } = spawnSync('mariadb', options, {
+    env: { ...process.env, MYSQL_PWD: password },
+    encoding: 'utf8',
+    stdio: [demo, 'ignore', 'pipe'],
+  })
+  closeSync(demo)
+  if (status !== 0) throw new Error(`The demo kitchen could not be read: ${stderr}`)
 }
 
 /** A simulated device as a process of its own, with what its page understands. */
@@ -163,7 +178,7 @@ export const test = base.extend<{ emptyFleam: Fleam; clearedScale: undefined }, 
       await use(fleam)
       await fleam.close()
     },
-    { scope: 'worker', timeout: 240_000 },
+    { scope: 'worker', timeout: 120_000 },
   ],
   // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixtures off the pattern
   emptyFleam: async ({}, use) => {

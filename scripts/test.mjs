@@ -1,12 +1,13 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, openSync, readFileSync, rmSync, statfsSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { assault } from './assault.mjs'
 import { ensureBuilt } from './build.mjs'
 import { runMain, Trouble } from './fail.mjs'
 import { ensureGalera } from './galera.mjs'
-import { startMariadb } from './mariadb.mjs'
+import { healthy } from './healthy.mjs'
+import { freePort, startMariadb } from './mariadb.mjs'
 import { ensurePackages, ensureProgram, root } from './programs.mjs'
 import { soak } from './soak.mjs'
 import { soakCluster } from './soak-cluster.mjs'
@@ -20,6 +21,9 @@ const clusterSeconds = 20
 const assaultSeconds = 45
 const assaultSeed = 4
 
+/** Bytes of memory that the databases of the tests may have. */
+const leastMemory = 4 * 2 ** 30
+
 /** `npm test` runs everything; `npm test -- jest runs` or `npm test -- e2e bench` only what the words name. */
 const [only, ...words] = process.argv.slice(2)
 
@@ -29,13 +33,15 @@ await runMain(async () => {
   if (!only) counts.push(check('lint', ['biome', 'check', '.']), check('types', ['tsc', '--noEmit']))
   await ensureBuilt()
   if (only !== 'jest') ensureProgram('/usr/bin/chromium')
-  if (only !== 'e2e') ensureProgram('/usr/bin/mariadb-dump')
-  const scratch = mkdtempSync(join(tmpdir(), 'fleam-test-'))
+  ensureProgram('/usr/bin/mariadb')
+  ensureProgram('/usr/bin/mariadb-dump')
+  const scratch = mkdtempSync(join(roomyFolder(), 'fleam-test-'))
   const database = await startMariadb({ dataDirectory: join(scratch, 'data'), databases: 'fleam\\_test\\_%' })
   try {
     await database.ready()
     const env = { ...process.env, FLEAM_TEST_DATABASE: database.url.replace(/\/fleam$/, '/'), FLEAM_TEST_SCRATCH: scratch }
     const browserOrJest = !['soak', 'assault'].includes(only)
+    if (only !== 'jest' && browserOrJest) env.FLEAM_TEST_DEMO = await keepDemo(env.FLEAM_TEST_DATABASE, join(scratch, 'demo.sql'))
     if (only !== 'e2e' && browserOrJest) counts.push(await runJest(env, scratch))
     if (only !== 'jest' && browserOrJest) counts.push(await runPlaywright(env, scratch))
     if (!only || only === 'soak') {
@@ -53,6 +59,42 @@ await runMain(async () => {
   process.exitCode = failed === 0 && passed > 0 ? 0 : 1
   process.stdout.write(`${passed} passed, ${failed} failed\n`)
 })
+
+/** Memory, where there is enough of it: the tests make thousands of tables, which need not outlive a power cut. */
+function roomyFolder() {
+  const memory = '/dev/shm'
+  if (!existsSync(memory)) return tmpdir()
+  const { bavail, bsize } = statfsSync(memory)
+  return bavail * bsize > leastMemory ? memory : tmpdir()
+}
+
+/**
+ * Fills a demo kitchen once and keeps it in a file, from which each browser test's own database is read.
+ * @returns the file
+ */
+async function keepDemo(databases, file) {
+  const { hostname, port, username, password } = new URL(databases)
+  const name = 'fleam_test_demo'
+  const options = ['--no-defaults', `--host=${hostname}`, `--port=${port}`, `--user=${username}`]
+  const ask = (program, given, stdout) => {
+    const env = { ...process.env, MYSQL_PWD: password }
+    const { status, stderr } = spawnSync(program, [...options, ...given], { env, encoding: 'utf8', stdio: ['ignore', stdout, 'pipe'] })
+    if (status !== 0) throw new Trouble(`The demo kitchen of the tests could not be kept: ${stderr.trim()}`)
+  }
+  ask('mariadb', ['-e', `CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`], 'ignore')
+  const ownPort = await freePort()
+  const env = { ...process.env, DATABASE_URL: `${databases}${name}`, HOST: '127.0.0.1', PORT: String(ownPort), FLEAM_DEMO: '1' }
+  const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
+  try {
+    await healthy(`http://127.0.0.1:${ownPort}/api/v1`)
+  } finally {
+    const gone = new Promise((resolve) => server.once('exit', resolve))
+    server.kill('SIGTERM')
+    await gone
+  }
+  ask('mariadb-dump', ['--single-transaction', '--no-tablespaces', '--hex-blob', name], openSync(file, 'w', 0o600))
+  return file
+}
 
 function check(name, command) {
   const { status } = spawnSync('npx', ['--no-install', ...command], { cwd: root, stdio: 'inherit' })
