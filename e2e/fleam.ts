@@ -1,12 +1,11 @@
-import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
+import { type ChildProcess, spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { closeSync, openSync } from 'node:fs'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { AxeBuilder } from '@axe-core/playwright'
 import { type APIRequestContext, test as base, expect, type Page } from '@playwright/test'
-import { createConnection } from 'mariadb'
 import { freePort } from '../scripts/mariadb.mjs'
+import { makeTestDatabase } from '../scripts/test-database.mjs'
 
 const root = join(import.meta.dirname, '..')
 
@@ -43,16 +42,7 @@ export interface TestScale {
 }
 
 async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void> }> {
-  const server = process.env.FLEAM_TEST_DATABASE ?? ''
-  const name = `fleam_test_${randomUUID().replaceAll('-', '')}`
-  const run = async (sql: string) => {
-    const { hostname, port, username, password } = new URL(server)
-    const connection = await createConnection({ host: hostname, port: Number(port), user: username, password })
-    await connection.query(sql)
-    await connection.end()
-  }
-  await run(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
-  if (demo) readDemo(`${server}${name}`)
+  const database = makeTestDatabase({ demo })
   const port = await freePort()
   const url = `http://127.0.0.1:${port}`
   const [scale, printer, supplier] = await Promise.all([openScale(), openPrinter(), openSupplier()])
@@ -60,7 +50,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
   const start = async () => {
     const env = {
       ...process.env,
-      DATABASE_URL: `${server}${name}`,
+      DATABASE_URL: database.url,
       PORT: String(port),
       HOST: '127.0.0.1',
       FLEAM_DEMO: demo ? '1' : '0',
@@ -100,23 +90,9 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
       scale.stop()
       printer.stop()
       supplier.stop()
-      await run(`DROP DATABASE ${name}`)
+      database.drop()
     },
   }
-}
-
-/** Fills a database with the demo kitchen that the run of the tests keeps in a file. */
-function readDemo(url: string): void {
-  const { hostname, port, username, password, pathname } = new URL(url)
-  const options = ['--no-defaults', `--host=${hostname}`, `--port=${port}`, `--user=${username}`, pathname.slice(1)]
-  const demo = openSync(process.env.FLEAM_TEST_DEMO ?? '', 'r')
-  const { status, stderr } = spawnSync('mariadb', options, {
-    env: { ...process.env, MYSQL_PWD: password },
-    encoding: 'utf8',
-    stdio: [demo, 'ignore', 'pipe'],
-  })
-  closeSync(demo)
-  if (status !== 0) throw new Error(`The demo kitchen could not be read: ${stderr}`)
 }
 
 /** A simulated device as a process of its own, with what its page understands. */

@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { existsSync, mkdtempSync, openSync, readFileSync, rmSync, statfsSync } from 'node:fs'
+import { closeSync, existsSync, mkdtempSync, openSync, readFileSync, rmSync, statfsSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { assault } from './assault.mjs'
@@ -12,6 +12,7 @@ import { ensurePackages, ensureProgram, root } from './programs.mjs'
 import { soak } from './soak.mjs'
 import { soakCluster } from './soak-cluster.mjs'
 import { soakUpgrade } from './soak-upgrade.mjs'
+import { askDatabase } from './test-database.mjs'
 
 /** Seconds of random kills that the ledger must come through on every run of the tests, on one database and on a cluster. */
 const soakSeconds = 45
@@ -41,7 +42,7 @@ await runMain(async () => {
     await database.ready()
     const env = { ...process.env, FLEAM_TEST_DATABASE: database.url.replace(/\/fleam$/, '/'), FLEAM_TEST_SCRATCH: scratch }
     const browserOrJest = !['soak', 'assault'].includes(only)
-    if (only !== 'jest' && browserOrJest) env.FLEAM_TEST_DEMO = await keepDemo(env.FLEAM_TEST_DATABASE, join(scratch, 'demo.sql'))
+    if (browserOrJest && needsDemo()) env.FLEAM_TEST_DEMO = await keepDemo(env.FLEAM_TEST_DATABASE, join(scratch, 'demo.sql'))
     if (only !== 'e2e' && browserOrJest) counts.push(await runJest(env, scratch))
     if (only !== 'jest' && browserOrJest) counts.push(await runPlaywright(env, scratch))
     if (!only || only === 'soak') {
@@ -60,6 +61,11 @@ await runMain(async () => {
   process.stdout.write(`${passed} passed, ${failed} failed\n`)
 })
 
+/** Browser tests stand on the demo kitchen, and those that draw the pages without a browser. */
+function needsDemo() {
+  return only !== 'jest' || words.length === 0 || words.some((word) => word.includes('page'))
+}
+
 /** Memory, where there is enough of it: the tests make thousands of tables, which need not outlive a power cut. */
 function roomyFolder() {
   const memory = '/dev/shm'
@@ -69,19 +75,12 @@ function roomyFolder() {
 }
 
 /**
- * Fills a demo kitchen once and keeps it in a file, from which each browser test's own database is read.
+ * Fills a demo kitchen once and keeps it in a file, from which each test's own database is read.
  * @returns the file
  */
 async function keepDemo(databases, file) {
-  const { hostname, port, username, password } = new URL(databases)
   const name = 'fleam_test_demo'
-  const options = ['--no-defaults', `--host=${hostname}`, `--port=${port}`, `--user=${username}`]
-  const ask = (program, given, stdout) => {
-    const env = { ...process.env, MYSQL_PWD: password }
-    const { status, stderr } = spawnSync(program, [...options, ...given], { env, encoding: 'utf8', stdio: ['ignore', stdout, 'pipe'] })
-    if (status !== 0) throw new Trouble(`The demo kitchen of the tests could not be kept: ${stderr.trim()}`)
-  }
-  ask('mariadb', ['-e', `CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`], 'ignore')
+  askDatabase(databases, ['-e', `CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`])
   const ownPort = await freePort()
   const env = { ...process.env, DATABASE_URL: `${databases}${name}`, HOST: '127.0.0.1', PORT: String(ownPort), FLEAM_DEMO: '1' }
   const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
@@ -92,7 +91,9 @@ async function keepDemo(databases, file) {
     server.kill('SIGTERM')
     await gone
   }
-  ask('mariadb-dump', ['--single-transaction', '--no-tablespaces', '--hex-blob', name], openSync(file, 'w', 0o600))
+  const output = openSync(file, 'w', 0o600)
+  askDatabase(databases, ['--single-transaction', '--no-tablespaces', '--hex-blob', name], { program: 'mariadb-dump', output })
+  closeSync(output)
   return file
 }
 
@@ -114,6 +115,8 @@ async function runJest(env, scratch) {
   const code = await run(['jest', '--json', `--outputFile=${report}`, '--maxWorkers=2', ...words], {
     ...env,
     NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
+    // the build of the pages has said otherwise
+    NODE_ENV: 'test',
   })
   const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = readReport(report)
   const failed = (numFailedTests ?? 0) + (numRuntimeErrorTestSuites ?? 0)

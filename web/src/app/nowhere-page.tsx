@@ -5,7 +5,7 @@ export function Page() {
   return (
     <main className="page">
       <section className="sheet">
-        <Empty title="There is no such page.">
+        <Empty isPage title="There is no such page.">
           <Link to="/">Back to the Board</Link>
         </Empty>
       </section>

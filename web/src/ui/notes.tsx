@@ -2,7 +2,8 @@ import type { ReactNode } from 'react'
 import Alert from 'react-bootstrap/Alert'
 import Button from 'react-bootstrap/Button'
 import Spinner from 'react-bootstrap/Spinner'
-import { messageOf } from '../api/http.ts'
+import { Link } from 'react-router'
+import { messageOf, ProblemFailure } from '../api/http.ts'
 
 /** Something that must be seen: refused, over a limit, or not reached. */
 export function Warning({ children }: { children: ReactNode }) {
@@ -31,10 +32,12 @@ export function Word({ isGood = false, isNews = false, children }: { isGood?: bo
   )
 }
 
-export function Empty({ title, children }: { title: string; children?: ReactNode }) {
+/** What is not there yet; `isPage` where that is all that the page has to say. */
+export function Empty({ title, isPage = false, children }: { title: string; isPage?: boolean; children?: ReactNode }) {
+  const Title = isPage ? 'h1' : 'p'
   return (
     <div className="empty">
-      <p className="empty-title">{title}</p>
+      <Title className="empty-title">{title}</Title>
       {children}
     </div>
   )
@@ -49,8 +52,15 @@ export function Loading({ what }: { what: string }) {
   )
 }
 
-/** A list or page that could not be fetched, with the way to try again. */
+/** A list or page that could not be fetched, with the way to try again; what is not there will not be there then either. */
 export function Failed({ error, retry }: { error: unknown; retry: () => void }) {
+  if (error instanceof ProblemFailure && error.kind === 'not-found')
+    return (
+      <Warning>
+        <p>{messageOf(error)}</p>
+        <Link to="/">To the Board</Link>
+      </Warning>
+    )
   return (
     <Warning>
       <p>{messageOf(error)}</p>

@@ -30,7 +30,7 @@ export function Page() {
             <ItemParts sources={sources} item={item} />
           ) : (
             <section className="sheet">
-              <Empty title="This item is not in the kitchen’s list." />
+              <Empty isPage title="This item is not in the kitchen’s list." />
             </section>
           )
         }}

@@ -50,7 +50,7 @@ function Lost() {
   return (
     <main className="page">
       <section className="sheet">
-        <Empty title="This address leads to no comparison.">
+        <Empty isPage title="This address leads to no comparison.">
           <p>
             It may have been cut off on its way, or the comparison was taken off the list. <Link to="/compare">All decisions</Link> are
             here.

@@ -36,7 +36,7 @@ export function Page() {
   const { plan, hold, busy, trouble } = useScheduling(id)
   const [openId, setOpenId] = useState<string>()
   const open = data?.jobs.find((job) => job.id === openId)
-  const isNone = error !== null && isMissing(error) && !data
+  const isNone = error !== null && isMissing(error) && !data && !day.error
   return (
     <main className="page">
       <DayTabs id={id} />
@@ -65,7 +65,7 @@ export function Page() {
         {trouble && <Warning>{trouble}</Warning>}
         {isNone && <NotYet id={id} canPlan={isLead} busy={busy} onPlan={() => plan('plan')} />}
         {!data && !error && <Loading what="the schedule" />}
-        {error && !isNone && !data && <Failed error={error} retry={refetch} />}
+        {error && !isNone && !data && <Failed error={day.error ?? error} retry={refetch} />}
         {data && (
           <Shown
             schedule={data}

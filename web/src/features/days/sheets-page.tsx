@@ -4,7 +4,7 @@ import Button from 'react-bootstrap/Button'
 import Table from 'react-bootstrap/Table'
 import { Link, useParams } from 'react-router'
 import { ProblemFailure } from '../../api/http.ts'
-import { scheduleQuery } from '../../api/queries.ts'
+import { dayQuery, scheduleQuery } from '../../api/queries.ts'
 import { dayText } from '../../ui/days.ts'
 import { Caution, Empty, Failed, Loading } from '../../ui/notes.tsx'
 import { DayTabs } from './day-tabs.tsx'
@@ -15,7 +15,9 @@ import './days.scss'
 export function Page() {
   const { id = '' } = useParams()
   const { data, error, refetch } = useQuery(scheduleQuery(id))
-  const isNone = error instanceof ProblemFailure && error.kind === 'not-found'
+  const day = useQuery(dayQuery(id))
+  // without a schedule there is still the day
+  const isNone = error instanceof ProblemFailure && error.kind === 'not-found' && !day.error
   return (
     <main className="page">
       <DayTabs id={id} />
@@ -35,7 +37,7 @@ export function Page() {
           up to date is under <Link to="/account">your account</Link>.
         </p>
         {!data && !error && <Loading what="the schedule" />}
-        {error && !data && !isNone && <Failed error={error} retry={refetch} />}
+        {error && !data && !isNone && <Failed error={day.error ?? error} retry={refetch} />}
         {isNone && (
           <Empty title="Nothing is scheduled yet.">
             <Link to={`/days/${id}/schedule`}>Plan when it starts</Link>

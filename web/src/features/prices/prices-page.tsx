@@ -35,6 +35,7 @@ export function Page() {
   return (
     <main className="page">
       <KitchenTabs />
+      <h1 className="visually-hidden">Prices</h1>
       <div className="actions">
         {isManager && (
           <Button variant="plain" onClick={() => setOpen({ kind: 'list' })}>
@@ -56,7 +57,7 @@ export function Page() {
           return (
             <section key={part.kind} className="sheet">
               <header className="result-head">
-                <h1>{part.title}</h1>
+                <h2>{part.title}</h2>
                 {isManager && (
                   <Button variant="plain" onClick={() => setOpen({ kind: 'item', asKind: part.kind })}>
                     Add an item {part.kind === 'whole' ? 'bought whole' : 'ready-cut'}

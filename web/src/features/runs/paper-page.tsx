@@ -39,7 +39,7 @@ export function Page() {
     <main className="page">
       {whole.length === 0 ? (
         <section className="sheet">
-          <Empty title="There is nothing to enter yet.">
+          <Empty isPage title="There is nothing to enter yet.">
             <p>A manager adds what the kitchen buys whole, with its price, under Kitchen, Prices.</p>
           </Empty>
         </section>

@@ -253,14 +253,15 @@ function BeforeAndAfter({ run, after }: { run: Run; after: Run }) {
   const [was, is] = [figuresOfRun(run), figuresOfRun(after)]
   const [wasIn, isIn] = [totalsByTub(run.weighings), totalsByTub(after.weighings)]
   const orNone = (value: number | null, write: (value: number) => string) => (value === null ? '–' : write(value))
-  const rows: [string, string, string][] = [
+  const tubRows = run.tubs.map(({ id, name }: Tub) => ({
+    id,
+    name,
+    before: weight(wasIn.get(id)?.tenths ?? 0),
+    right: weight(isIn.get(id)?.tenths ?? 0),
+  }))
+  const figures: [string, string, string][] = [
     ['Billed', weight(run.billed.tenths), weight(after.billed.tenths)],
     ['Received', weight(run.received.tenths), weight(after.received.tenths)],
-    ...run.tubs.map((tub: Tub): [string, string, string] => [
-      tub.name,
-      weight(wasIn.get(tub.id)?.tenths ?? 0),
-      weight(isIn.get(tub.id)?.tenths ?? 0),
-    ]),
     ['On plates', percentText(was.mainPct), percentText(is.mainPct)],
     ['Usable', percentText(was.usablePct), percentText(is.usablePct)],
     ['Unaccounted', percentText(was.unaccountedPct), percentText(is.unaccountedPct)],
@@ -269,7 +270,10 @@ function BeforeAndAfter({ run, after }: { run: Run; after: Run }) {
     ['Cost per portion', orNone(was.costPerPortion, money), orNone(is.costPerPortion, money)],
     ['Portions', String(was.portions), String(is.portions)],
   ]
-  const changes = rows.filter(([, before, then]) => before !== then).length
+  const figureRows = figures.map(([name, before, right]) => ({ id: name, name, before, right }))
+  // a tub may be called like a figure
+  const rows = [...figureRows.slice(0, 2), ...tubRows, ...figureRows.slice(2)]
+  const changes = rows.filter(({ before, right }) => before !== right).length
   return (
     <section className="sheet stack" aria-live="polite">
       <h2>Before and after</h2>
@@ -283,11 +287,11 @@ function BeforeAndAfter({ run, after }: { run: Run; after: Run }) {
           </tr>
         </thead>
         <tbody>
-          {rows.map(([name, before, then]) => (
-            <tr key={name} className={before === then ? '' : 'is-changed'}>
+          {rows.map(({ id, name, before, right }) => (
+            <tr key={id} className={before === right ? '' : 'is-changed'}>
               <th scope="row">{name}</th>
               <td>{before}</td>
-              <td>{then}</td>
+              <td>{right}</td>
             </tr>
           ))}
         </tbody>

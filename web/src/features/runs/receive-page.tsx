@@ -45,7 +45,7 @@ export function Page() {
     return (
       <main className="page">
         <section className="sheet">
-          <Empty title="There is nothing to receive yet.">
+          <Empty isPage title="There is nothing to receive yet.">
             <p>A manager adds what the kitchen buys whole, with its price, under Kitchen, Prices.</p>
           </Empty>
         </section>

@@ -1,0 +1,121 @@
+import { QueryClientProvider } from '@tanstack/react-query'
+import { cleanup, configure, render, screen, waitFor } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { RouterProvider } from 'react-router/dom'
+import { makeTestDatabase } from '../../../scripts/test-database.mjs'
+import { type RunningServer, startServer } from '../../../server/test/processes.ts'
+import { queryClient } from '../../src/app/query-client.ts'
+import { openRouter } from '../../src/app/router.tsx'
+
+// the machine may be a slow one
+configure({ asyncUtilTimeout: 30_000 })
+
+/** A kitchen of its own on the built server, and its pages, drawn in this process without a browser. */
+export interface House {
+  /** Steps in by name and secret: what is asked from now on is asked as that person. */
+  signIn(name: string, secret: string): Promise<void>
+  /** Asks the API as the person who is signed in. */
+  ask<Answer>(method: string, path: string, body?: unknown): Promise<Answer>
+  /** Draws a page, in place of the one before. */
+  open(path: string): Promise<void>
+  /** Goes to a page from the one that is drawn, as a link does. */
+  go(path: string): Promise<void>
+  /** Requests of the pages from now on: none comes through, or each as it should. */
+  network(isThere: boolean): void
+  /** What React, or a page, has complained of since it was last asked. */
+  complaints(): string[]
+  close(): Promise<void>
+}
+
+/** Complaints of the test's own: jsdom measures nothing, and answers come when they come rather than within an `act`. */
+const known = [/\bact\(/, /width\(.*\) and height\(.*\) of chart/, /Not implemented: /]
+
+export async function openHouse({ demo }: { demo: boolean }): Promise<House> {
+  const database = makeTestDatabase({ demo })
+  const server: RunningServer = await startServer(database.url)
+  const reach = globalThis.fetch
+  let cookie = ''
+  let isThere = true
+  globalThis.fetch = async (address, init) => {
+    if (!isThere) throw new TypeError('fetch failed')
+    const { headers, body, method, signal } = init ?? {}
+    const answer = await reach(new URL(String(address), server.url), {
+      method,
+      body,
+      signal,
+      headers: { ...(headers as Record<string, string>), cookie },
+    })
+    const given = answer.headers.getSetCookie()[0]
+    if (given) cookie = given.split(';')[0] ?? ''
+    return answer
+  }
+  const complaints: string[] = []
+  const hear =
+    (say: typeof console.error): typeof console.error =>
+    (...words) => {
+      const text = words.map(String).join(' ')
+      if (!known.some((one) => one.test(text))) complaints.push(text.slice(0, 400))
+      else if (process.env.FLEAM_TEST_SAYS) say(...words)
+    }
+  const before = { error: console.error, warn: console.warn }
+  Object.assign(console, { error: hear(before.error), warn: hear(before.warn) })
+  let router: ReturnType<typeof openRouter> | undefined
+  const leave = () => {
+    cleanup()
+    router?.dispose()
+    queryClient.clear()
+  }
+  const codeHasCome = () => waitFor(() => expect(router?.state.navigation.state).toBe('idle'))
+  const ask: House['ask'] = async (method, path, body) => {
+    const sent = body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }
+    const answer = await fetch(`/api/v1${path}`, { method, ...sent })
+    const text = await answer.text()
+    if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${text}`)
+    return text === '' ? undefined : JSON.parse(text)
+  }
+  return {
+    async signIn(name, secret) {
+      leave()
+      await ask('POST', '/session', { name, secret })
+    },
+    ask,
+    async open(path) {
+      leave()
+      window.history.pushState({}, '', path)
+      router = openRouter()
+      render(
+        <QueryClientProvider client={queryClient}>
+          <RouterProvider router={router} />
+        </QueryClientProvider>,
+      )
+      await codeHasCome()
+    },
+    async go(path) {
+      await router?.navigate(path)
+      await codeHasCome()
+    },
+    network(there) {
+      isThere = there
+    },
+    complaints: () => complaints.splice(0),
+    async close() {
+      leave()
+      Object.assign(console, before)
+      globalThis.fetch = reach
+      await server.kill()
+      database.drop()
+    },
+  }
+}
+
+/** What is still fetched; draws come from a worker, which stays still here. */
+export const fetching = /^Fetching (?!the draws)/
+
+/** The page's heading, once everything it fetches has come or failed. */
+export async function settledHeading(): Promise<string> {
+  const heading = await screen.findByRole('heading', { level: 1 })
+  await waitFor(() => expect(screen.queryByText(fetching)).toBeNull())
+  return heading.textContent ?? ''
+}
+
+export const hand = userEvent.setup({ delay: null })

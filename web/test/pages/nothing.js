@@ -1,0 +1,2 @@
+// what a style sheet is to a test
+module.exports = {}
