@@ -7,6 +7,8 @@ import 'fake-indexeddb/auto'
 class Still {
   addEventListener() {}
   removeEventListener() {}
+  addListener() {}
+  removeListener() {}
   observe() {}
   unobserve() {}
   disconnect() {}
