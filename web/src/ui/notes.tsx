@@ -52,9 +52,12 @@ export function Loading({ what }: { what: string }) {
   )
 }
 
-/** A list or page that could not be fetched, with the way to try again; what is not there will not be there then either. */
+/** Answers that trying again does not change. */
+const settled = new Set(['not-found', 'role-too-low'])
+
+/** A list or page that could not be fetched, with the way to try again, or on where that cannot help. */
 export function Failed({ error, retry }: { error: unknown; retry: () => void }) {
-  if (error instanceof ProblemFailure && error.kind === 'not-found')
+  if (error instanceof ProblemFailure && settled.has(error.kind))
     return (
       <Warning>
         <p>{messageOf(error)}</p>

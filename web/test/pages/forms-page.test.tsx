@@ -5,7 +5,7 @@ import type { Person } from '@fleam/contract/people'
 import type { Item, Quote, Supplier } from '@fleam/contract/prices'
 import type { Run, RunSummary } from '@fleam/contract/runs'
 import { screen, waitFor, within } from '@testing-library/react'
-import { type House, hand, openHouse, settledHeading } from './house.tsx'
+import { field, fill, type House, hand, openHouse, press, refusalOf, settledHeading } from './house.tsx'
 
 let house: House
 beforeAll(async () => {
@@ -22,23 +22,7 @@ afterEach(() => {
   expect(house.complaints()).toEqual([])
 })
 
-const field = (name: string | RegExp) => screen.findByLabelText(name)
-const press = async (name: string | RegExp) => hand.click(await screen.findByRole('button', { name }))
 const link = (name: string | RegExp) => screen.findByRole('link', { name })
-
-/** Types into a field in place of what it holds. */
-async function fill(name: string | RegExp, text: string): Promise<void> {
-  const control = await field(name)
-  await hand.clear(control)
-  if (text !== '') await hand.type(control, text)
-}
-
-/** What was refused of a field, as it is read out with it. */
-async function refusalOf(name: string | RegExp): Promise<string> {
-  const control = await field(name)
-  await waitFor(() => expect(control.getAttribute('aria-invalid')).toBe('true'))
-  return document.getElementById(control.getAttribute('aria-describedby') ?? '')?.textContent ?? ''
-}
 
 const entries = async <Entry,>(path: string) => (await house.ask<{ entries: Entry[] }>('GET', path)).entries
 const runs = () => entries<RunSummary>('/runs?limit=200')

@@ -9,6 +9,9 @@ import { openRouter } from '../../src/app/router.tsx'
 
 // the machine may be a slow one
 configure({ asyncUtilTimeout: 30_000 })
+const { queries } = queryClient.getDefaultOptions()
+// a test does not wait for a network to come back by itself
+queryClient.setDefaultOptions({ queries: { ...queries, retryDelay: 10 } })
 
 /** A kitchen of its own on the built server, and its pages, drawn in this process without a browser. */
 export interface House {
@@ -34,7 +37,7 @@ export async function openHouse({ demo }: { demo: boolean }): Promise<House> {
   const database = makeTestDatabase({ demo })
   const server: RunningServer = await startServer(database.url)
   const reach = globalThis.fetch
-  let cookie = ''
+  const cookies = new Map<string, string>()
   let isThere = true
   globalThis.fetch = async (address, init) => {
     if (!isThere) throw new TypeError('fetch failed')
@@ -43,10 +46,13 @@ export async function openHouse({ demo }: { demo: boolean }): Promise<House> {
       method,
       body,
       signal,
-      headers: { ...(headers as Record<string, string>), cookie },
+      headers: { ...(headers as Record<string, string>), cookie: [...cookies].map((one) => one.join('=')).join('; ') },
     })
-    const given = answer.headers.getSetCookie()[0]
-    if (given) cookie = given.split(';')[0] ?? ''
+    for (const given of answer.headers.getSetCookie()) {
+      const [name = '', value = ''] = (given.split(';')[0] ?? '').split('=')
+      if (value === '') cookies.delete(name)
+      else cookies.set(name, value)
+    }
     return answer
   }
   const complaints: string[] = []
@@ -119,3 +125,20 @@ export async function settledHeading(): Promise<string> {
 }
 
 export const hand = userEvent.setup({ delay: null })
+
+export const field = (name: string | RegExp) => screen.findByLabelText(name)
+export const press = async (name: string | RegExp) => hand.click(await screen.findByRole('button', { name }))
+
+/** Types into a field in place of what it holds. */
+export async function fill(name: string | RegExp, text: string): Promise<void> {
+  const control = await field(name)
+  await hand.clear(control)
+  if (text !== '') await hand.type(control, text)
+}
+
+/** What was refused of a field, as it is read out with it. */
+export async function refusalOf(name: string | RegExp): Promise<string> {
+  const control = await field(name)
+  await waitFor(() => expect(control.getAttribute('aria-invalid')).toBe('true'))
+  return document.getElementById(control.getAttribute('aria-describedby') ?? '')?.textContent ?? ''
+}

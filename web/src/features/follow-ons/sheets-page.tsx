@@ -1,21 +1,21 @@
 import type { FollowOnSheetEntry } from '@fleam/contract/follow-ons'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { send } from '../../api/http.ts'
 import { followOnSheetsQuery, useHasRole } from '../../api/queries.ts'
 import { counted } from '../../ui/counted.ts'
 import { useHouseFigures } from '../../ui/house-figures.ts'
-import { Caution, Loading } from '../../ui/notes.tsx'
+import { Caution, Failed, Loading } from '../../ui/notes.tsx'
 import { percentText } from '../../ui/units.ts'
 import { useChange } from '../../ui/use-change.ts'
 import '../walk-in/walk-in.scss'
 import { WalkInTabs } from '../walk-in/walk-in-tabs.tsx'
 import { SheetForm } from './sheet-form.tsx'
-import { useSheets } from './use-sheets.ts'
 
 /** Ways of making something of what came off: what to expect, here and usually, and how it is done. */
 export function Page() {
-  const { entries } = useSheets()
+  const { data: entries, error, refetch } = useQuery(followOnSheetsQuery)
   const isLead = useHasRole('lead')
   const [edited, setEdited] = useState<{ entry?: FollowOnSheetEntry; isCopy?: boolean }>()
   const sheets = (entries ?? []).filter(({ key }) => key !== 'own').sort((a, b) => Number(a.isRetired) - Number(b.isRetired))
@@ -31,7 +31,8 @@ export function Page() {
             </Button>
           )}
         </header>
-        {!entries && <Loading what="the ways of making" />}
+        {!entries && !error && <Loading what="the ways of making" />}
+        {!entries && error && <Failed error={error} retry={refetch} />}
         {sheets.map((entry) => (
           <Sheet
             key={entry.key}

@@ -9,7 +9,6 @@ export function useSheets() {
   const own = (data ?? []).filter(({ id }) => id !== null)
   const ofKitchen = own.map(({ key, body }): FollowOnSheet => ({ ...body, key }))
   return {
-    entries: data,
     /** What can be begun: Fleam's, and the kitchen's own that is not put away. */
     offered: [...ofKitchen.filter(({ key }) => !own.some((one) => one.key === key && one.isRetired)), ...allFollowOnSheets],
     sheetOf: (key: string): FollowOnSheet => followOnSheet(key, ofKitchen),
