@@ -61,7 +61,7 @@ export function Failed({ error, retry }: { error: unknown; retry: () => void }) 
     return (
       <Warning>
         <p>{messageOf(error)}</p>
-        <Link to="/">To the Board</Link>
+        <Link to="/">To your first page</Link>
       </Warning>
     )
   return (

@@ -24,40 +24,42 @@ export function FetchedLists({ suppliers, onShow }: FetchedListsProps) {
   if (lists.error && !lists.data) return <Failed error={lists.error} retry={lists.refetch} />
   const trouble = fetching.trouble ?? lettingGo.trouble
   return (
-    <ul className="sheet fetched-lists plain-list">
+    <section className="sheet" aria-label="Lists that are fetched">
       {trouble && <Warning>{trouble}</Warning>}
-      {fed.map(({ id, name }) => {
-        const last = lists.data?.entries.find((list) => list.supplierId === id)
-        return (
-          <li key={id}>
-            {last?.state === 'failed' ? (
-              <Warning>
-                The list of {name} could not be fetched, {momentText(last.at)}: {last.why}
-              </Warning>
-            ) : (
-              <Word isGood={last?.state === 'taken' || last?.state === 'unchanged'}>
-                {last ? wordsOf(name, last) : `The list of ${name} was not fetched yet.`}
-              </Word>
-            )}
-            <span className="actions">
-              {last?.state === 'waiting' && (
-                <>
-                  <Button variant="act" onClick={() => onShow(last)}>
-                    Show what moved
-                  </Button>
-                  <Button variant="plain" disabled={lettingGo.busy} onClick={() => void lettingGo.change(last.id)}>
-                    Let it go
-                  </Button>
-                </>
+      <ul className="fetched-lists plain-list">
+        {fed.map(({ id, name }) => {
+          const last = lists.data?.entries.find((list) => list.supplierId === id)
+          return (
+            <li key={id}>
+              {last?.state === 'failed' ? (
+                <Warning>
+                  The list of {name} could not be fetched, {momentText(last.at)}: {last.why}
+                </Warning>
+              ) : (
+                <Word isGood={last?.state === 'taken' || last?.state === 'unchanged'}>
+                  {last ? wordsOf(name, last) : `The list of ${name} was not fetched yet.`}
+                </Word>
               )}
-              <Button variant="plain" disabled={fetching.busy} onClick={() => void fetching.change(id)}>
-                {fetching.busy ? 'Fetching …' : 'Fetch it now'}
-              </Button>
-            </span>
-          </li>
-        )
-      })}
-    </ul>
+              <span className="actions">
+                {last?.state === 'waiting' && (
+                  <>
+                    <Button variant="act" onClick={() => onShow(last)}>
+                      Show what moved
+                    </Button>
+                    <Button variant="plain" disabled={lettingGo.busy} onClick={() => void lettingGo.change(last.id)}>
+                      Let it go
+                    </Button>
+                  </>
+                )}
+                <Button variant="plain" disabled={fetching.busy} onClick={() => void fetching.change(id)}>
+                  {fetching.busy ? 'Fetching …' : 'Fetch it now'}
+                </Button>
+              </span>
+            </li>
+          )
+        })}
+      </ul>
+    </section>
   )
 }
 
