@@ -183,6 +183,32 @@ test('a store that never answers keeps nothing from being sent, and is not belie
   expect(outbox.state().isKeeping).toBe(false)
 })
 
+test('a page that was held up itself does not say that its store keeps nothing', async () => {
+  // the answer comes in a few turns, as that of a browser's store does
+  const inTurns = <Value>(value: Value) =>
+    new Promise<Value>((resolve) => setTimeout(() => setImmediate(() => setTimeout(() => resolve(value), 1)), 0))
+  const store: OutboxStore = { ...storeOf(), all: () => inTurns([]) }
+  const outbox = createOutbox({ store, send: async (one) => stored(one), say: () => undefined, storePatienceMs: 120 })
+  const told: boolean[] = []
+  outbox.watch(() => told.push(outbox.state().isKeeping))
+  const until = Date.now() + 300
+  while (Date.now() < until);
+  await outbox.opened
+  await new Promise((resolve) => setTimeout(resolve, 200))
+  expect(told).not.toContain(false)
+  expect(outbox.state().isKeeping).toBe(true)
+})
+
+test('a store that answers after all is believed again', async () => {
+  const late = storeOf()
+  const store: OutboxStore = { ...late, all: () => new Promise((resolve) => setTimeout(() => resolve([]), 80)) }
+  const outbox = createOutbox({ store, send: async (one) => stored(one), say: () => undefined, storePatienceMs: 20 })
+  await settled(() => !outbox.state().isKeeping)
+  await outbox.opened
+  await outbox.post(line('a'))
+  expect(outbox.state().isKeeping).toBe(true)
+})
+
 test('what is done to a lot is kept and sent like a weighing, under its own id', async () => {
   const sent: unknown[] = []
   const { outbox } = open(async (one) => {

@@ -60,6 +60,8 @@ interface Way {
   retryTimer?: ReturnType<typeof setTimeout>
 }
 
+/** The wait for the store is counted in slices. */
+const sliceMs = 50
 export const signInTrouble = 'Sign in again to send what waits.'
 const usualPause = (failures: number) => Math.min(5_000, 400 * 2 ** Math.min(failures, 4))
 
@@ -98,22 +100,33 @@ export function createOutbox({ store, send, say, pauseMs = usualPause, storePati
     await isDone(store.remove(id))
   }
 
-  /** Whether the store has done something; one that once did not answer in time is no longer waited for. */
+  /**
+   * Whether the store has done something. One that did not answer in time is not waited for until it has answered after all. A page
+   * that is held up itself hears the answer late: of the time only slices count.
+   */
   async function isDone(work: Promise<unknown>): Promise<boolean> {
-    let timer: ReturnType<typeof setTimeout> | undefined
-    const tooLate = new Promise<boolean>((resolve) => {
-      timer = setTimeout(() => {
-        patienceMs = 0
-        resolve(false)
-      }, patienceMs)
-    })
+    let isThere: boolean | undefined
     const done = work.then(
-      () => true,
-      () => false,
+      () => {
+        isThere = true
+        patienceMs = storePatienceMs
+      },
+      () => {
+        isThere = false
+      },
     )
-    const isInTime = await Promise.race([done, tooLate])
-    clearTimeout(timer)
-    return isInTime
+    let waitedMs = 0
+    do {
+      let timer: ReturnType<typeof setTimeout> | undefined
+      const slice = new Promise<void>((resolve) => {
+        timer = setTimeout(resolve, Math.min(sliceMs, patienceMs))
+      })
+      await Promise.race([done, slice])
+      clearTimeout(timer)
+      waitedMs += sliceMs
+    } while (isThere === undefined && waitedMs < patienceMs)
+    if (isThere === undefined) patienceMs = 0
+    return isThere === true
   }
 
   /** Sends what waits, one after the other. @returns whether to go on with the next */

@@ -161,7 +161,7 @@ test('while the server is away it is taken on the tablet, shown so at once, and 
   const left = () => screen.getByText('Left', { selector: 'dt' }).nextElementSibling?.textContent?.replace(/\D/g, '')
   await waitFor(() => expect(left()).toContain(String((lot.leftTenths - 3000) / 10).replace('.', '')))
   await hand.keyboard('{Escape}')
-  await press(/waiting on this tablet/)
+  await press(/waiting on this (tablet|page)/)
   expect(await screen.findByText(/goes out in order, once each/)).toBeTruthy()
   house.network(true)
   expect((await lotOf(lot.id)).leftTenths).toBe(lot.leftTenths)
