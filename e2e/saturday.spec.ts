@@ -14,6 +14,9 @@ const cuts = [
   { dish: 'Roast turkey breast', sheet: 'Turkey, parts', items: 12 },
 ]
 
+/** When things are served, by service: late enough for what is salted overnight, though the test runs late on the eve. */
+const servedAt = ['19:00', '20:30', '22:00']
+
 /** A day like the demo's Saturday, tomorrow, so that its eve is today; everybody works round the clock, whatever the hour of the test. */
 async function putOnTomorrow(page: Page): Promise<KitchenDay> {
   const { entries } = (await (await page.request.get('/api/v1/days')).json()) as { entries: KitchenDay[] }
@@ -22,7 +25,12 @@ async function putOnTomorrow(page: Page): Promise<KitchenDay> {
   if (!saturday) throw new Error('The demo has no Saturday.')
   const { body } = saturday
   const crew = body.crew.map((shift) => ({ ...shift, from: '00:00', to: '23:59' }))
-  const arrivals = body.arrivals.map((arrival) => ({ ...arrival, at: clock(new Date(Date.now() + hour / 12)) }))
+  const services = body.services.map((service, index) => ({ ...service, at: servedAt[index] ?? service.at }))
+  const soon = new Date(Date.now() + hour / 12)
+  const arrivals = body.arrivals.map((arrival) => ({
+    ...arrival,
+    at: calendarDay(soon) === calendarDay(new Date()) ? clock(soon) : '23:59',
+  }))
   const sheets = (await (await page.request.get('/api/v1/cut-sheets?limit=200')).json()) as {
     entries: { id: string; body: { name: string } }[]
   }
@@ -37,7 +45,7 @@ async function putOnTomorrow(page: Page): Promise<KitchenDay> {
   const date = calendarDay(new Date(Date.now() + 24 * hour))
   const data = {
     ...{ id: crypto.randomUUID(), name: 'The Saturday', date },
-    body: { ...body, crew, arrivals, held: { way, offer: {}, readyCut: {} }, heldJobs: {} },
+    body: { ...body, services, crew, arrivals, held: { way, offer: {}, readyCut: {} }, heldJobs: {} },
   }
   const answer = await page.request.post('/api/v1/days', { data })
   expect(answer.status()).toBe(201)
@@ -105,6 +113,8 @@ test('the demo’s Saturday is planned, ordered, received, cut on two benches wi
   await page.getByText('By place', { exact: true }).click()
   await expect(page.getByText('Bench by the window')).toBeVisible()
   await page.getByText('By person', { exact: true }).click()
+  // what is served in the evening is cut on its own morning
+  await page.getByRole('radiogroup', { name: 'Day shown' }).locator('label').last().click()
   const cut = page.getByRole('button', { name: /^Cut Turkey, .*\d\d:\d\d$/ }).first()
   const panel = page.getByRole('dialog')
   // the lanes are drawn anew where a press meets a new answer
