@@ -6,7 +6,7 @@ import { setTimeout as pause } from 'node:timers/promises'
  * @param holds what else its answer must say, such as that it is at its own node
  */
 export async function healthy(url, holds = () => true) {
-  for (let tries = 0; tries < 1200; tries += 1) {
+  for (let tries = 0; tries < 3600; tries += 1) {
     const health = await fetch(`${url}/health`, { signal: AbortSignal.timeout(1000) }).then(
       (answer) => (answer.ok ? answer.json() : undefined),
       () => undefined,
@@ -14,5 +14,5 @@ export async function healthy(url, holds = () => true) {
     if (health && holds(health)) return
     await pause(50)
   }
-  throw new Error(`The server at ${url} did not come back within a minute.`)
+  throw new Error(`The server at ${url} did not come back within three minutes.`)
 }
