@@ -4,6 +4,7 @@ import { Agent, request } from 'node:http'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { createPool } from 'mariadb'
+import { healthy } from '../scripts/healthy.mjs'
 import { freePort } from '../scripts/mariadb.mjs'
 
 export interface BenchServer {
@@ -28,13 +29,7 @@ export async function startServer(): Promise<BenchServer> {
     stdio: process.env.FLEAM_LOG ? 'inherit' : 'ignore',
   })
   const url = `http://127.0.0.1:${port}`
-  while (
-    !(await fetch(`${url}/api/v1/health`).then(
-      (answer) => answer.ok,
-      () => false,
-    ))
-  )
-    await pause(20)
+  await healthy(`${url}/api/v1`)
   const agent = new Agent({ keepAlive: true, maxSockets: 1 })
   let cookie = ''
   const ask = (method: string, path: string, body?: unknown) =>

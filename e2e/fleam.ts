@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { AxeBuilder } from '@axe-core/playwright'
 import { type APIRequestContext, test as base, expect, type Page } from '@playwright/test'
+import { healthy } from '../scripts/healthy.mjs'
 import { freePort } from '../scripts/mariadb.mjs'
 import { makeTestDatabase } from '../scripts/test-database.mjs'
 
@@ -59,18 +60,7 @@ async function openFleam(demo: boolean): Promise<Fleam & { close(): Promise<void
       FLEAM_SUPPLIER: supplier.address,
     }
     child = spawn(process.execPath, [join(root, 'server/dist/main.js')], { cwd: root, env, stdio: 'ignore' })
-    const latest = Date.now() + 60_000
-    while (Date.now() < latest) {
-      if (
-        await fetch(`${url}/api/v1/health`).then(
-          (answer) => answer.ok,
-          () => false,
-        )
-      )
-        return
-      await pause(50)
-    }
-    throw new Error('The server did not start.')
+    await healthy(`${url}/api/v1`)
   }
   const kill = async () => {
     const gone = new Promise((resolve) => child.once('exit', resolve))

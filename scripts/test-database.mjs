@@ -3,11 +3,12 @@ import { randomUUID } from 'node:crypto'
 import { closeSync, openSync } from 'node:fs'
 
 /**
- * An empty database of its own on the server of the tests, or one with the demo kitchen that the run of the tests keeps in a file.
+ * An empty database of its own on a server, that of the tests unless given, or one with the demo kitchen that the run of the tests
+ * keeps in a file.
  * @returns its address, and `drop()`
  */
-export function makeTestDatabase({ demo = false } = {}) {
-  const { FLEAM_TEST_DATABASE: server, FLEAM_TEST_DEMO: file } = process.env
+export function makeTestDatabase({ demo = false, server = process.env.FLEAM_TEST_DATABASE } = {}) {
+  const file = process.env.FLEAM_TEST_DEMO
   if (!server || (demo && !file)) throw new Error('Run the tests with npm test, which starts their database.')
   const name = `fleam_test_${randomUUID().replaceAll('-', '')}`
   askDatabase(server, ['-e', `CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`])

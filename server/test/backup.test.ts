@@ -8,6 +8,7 @@ import type { CutSheet } from '@fleam/contract/cut-sheets'
 import { usualIdle, usualLimits, usualPlace, usualWalkIn } from '@fleam/contract/kitchen'
 import type { Run } from '@fleam/contract/runs'
 import { sampleOfSums } from '@fleam/core/statistics/sample'
+import { makeTestDatabase } from '../../scripts/test-database.mjs'
 import { buildApp } from '../src/app.ts'
 import { openDatabase } from '../src/db/database.ts'
 import { migrate } from '../src/db/migrate.ts'
@@ -15,7 +16,7 @@ import { loadDemoKitchen } from '../src/demo/kitchen.ts'
 import { findRun } from '../src/features/runs/find-run.ts'
 import { openHeavyWork } from '../src/heavy-work.ts'
 import { serve } from '../src/serve.ts'
-import { makeDatabase, openTestApp, runRequest, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+import { openTestApp, runRequest, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
 import { root } from './processes.ts'
 
 const execute = promisify(execFile)
@@ -40,11 +41,11 @@ const refusal = (words: string) => ({ stderr: expect.stringContaining(words) })
 
 /** Tries something against an empty database of its own. */
 async function withTarget(work: (url: string) => Promise<void>): Promise<void> {
-  const target = await makeDatabase()
+  const target = makeTestDatabase()
   try {
     await work(target.url)
   } finally {
-    await target.drop()
+    target.drop()
   }
 }
 
@@ -62,7 +63,7 @@ test('a backup taken while the kitchen weighs is of one moment, and gives every 
   isOver = true
   await atWork
 
-  const target = await makeDatabase()
+  const target = makeTestDatabase()
   await backup('restore', file, target.url)
   const restored = openDatabase(target.url, { connections: 2 })
   try {
@@ -79,7 +80,7 @@ test('a backup taken while the kitchen weighs is of one moment, and gives every 
     await expect(backup('restore', file, target.url)).rejects.toMatchObject({ stderr: expect.stringContaining('holds something already') })
   } finally {
     await restored.close()
-    await target.drop()
+    target.drop()
   }
 })
 
@@ -187,7 +188,7 @@ test('a backup of the schema before the models gives every figure the same, as i
     manager: { name: string; secret: string }
     figures: Record<string, unknown>
   }
-  const target = await makeDatabase()
+  const target = makeTestDatabase()
   await backup('restore', fixture('kitchen-schema-006.sql.gz'), target.url)
   const db = openDatabase(target.url, { connections: 4 })
   await migrate(db)
@@ -203,7 +204,7 @@ test('a backup of the schema before the models gives every figure the same, as i
   await app.close()
   await heavyWork.close()
   await db.close()
-  await target.drop()
+  target.drop()
 })
 
 /** Fields that answers have had since. */

@@ -4,12 +4,13 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Run } from '@fleam/contract/runs'
+import { makeTestDatabase } from '../../scripts/test-database.mjs'
 import { buildApp } from '../src/app.ts'
 import { checkDatabase, type Fault } from '../src/consistency.ts'
 import { openDatabase } from '../src/db/database.ts'
 import { migrate } from '../src/db/migrate.ts'
 import { openHeavyWork } from '../src/heavy-work.ts'
-import { addPerson, finishedRun, makeDatabase, openTestApp, runRequest, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
+import { addPerson, finishedRun, openTestApp, runRequest, stockKitchen, type TestApp, weighingRequest } from './kitchen.ts'
 import { mayMount, type RunningServer, root, startServer, until } from './processes.ts'
 
 jest.setTimeout(300_000)
@@ -303,7 +304,7 @@ describe('much at once, and cut off in the middle', () => {
 
   test('a set-up whose server is killed leaves a whole kitchen or none, and the next start goes on from there', async () => {
     for (const afterMs of [0, 100, 300, 800]) {
-      const { url, drop } = await makeDatabase()
+      const { url, drop } = makeTestDatabase()
       const setUp = { kitchenName: 'Cut off', currency: 'EUR', name: 'Wren', secret: 'four wet oars' }
       const post = (server: RunningServer, path: string, body: object) =>
         fetch(`${server.url}/api/v1${path}`, {
@@ -326,7 +327,7 @@ describe('much at once, and cut off in the middle', () => {
         expect([await kitchens.count(), (await cutSheets.count()) > 20]).toEqual([1, true])
         await db.close()
       } finally {
-        await drop()
+        drop()
       }
     }
   })

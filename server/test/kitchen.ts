@@ -3,8 +3,8 @@ import { join } from 'node:path'
 import { type KitchenSettings, usualCutting, usualIdle, usualLimits, usualPlace, usualWalkIn } from '@fleam/contract/kitchen'
 import type { PersonRole } from '@fleam/contract/roles'
 import type { FastifyInstance, InjectOptions } from 'fastify'
-import { createConnection } from 'mariadb'
 import { QueryTypes } from 'sequelize'
+import { makeTestDatabase } from '../../scripts/test-database.mjs'
 import { buildApp } from '../src/app.ts'
 import { type Database, openDatabase } from '../src/db/database.ts'
 import { migrate } from '../src/db/migrate.ts'
@@ -27,20 +27,6 @@ export const settings: KitchenSettings = {
   printers: [],
 }
 
-/** An empty database of its own on a server, that of the tests unless given; `drop` removes it. */
-export async function makeDatabase(base = process.env.FLEAM_TEST_DATABASE): Promise<{ url: string; drop: () => Promise<void> }> {
-  if (!base) throw new Error('Run the tests with npm test, which starts their database.')
-  const name = `fleam_test_${randomUUID().replaceAll('-', '')}`
-  const run = async (sql: string) => {
-    const { hostname, port, username, password } = new URL(base)
-    const connection = await createConnection({ host: hostname, port: Number(port), user: username, password })
-    await connection.query(sql)
-    await connection.end()
-  }
-  await run(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`)
-  return { url: `${base}${name}`, drop: () => run(`DROP DATABASE IF EXISTS ${name}`) }
-}
-
 export interface TestApp {
   app: FastifyInstance
   db: Database
@@ -49,7 +35,7 @@ export interface TestApp {
 }
 
 export async function openTestApp({ migrated = true } = {}): Promise<TestApp> {
-  const { url, drop } = await makeDatabase()
+  const { url, drop } = makeTestDatabase()
   const db = openDatabase(url, { connections: 4 })
   if (migrated) await migrate(db)
   const heavyWork = openHeavyWork(join(__dirname, '../dist/heavy-work-thread.js'), url)
@@ -62,7 +48,7 @@ export async function openTestApp({ migrated = true } = {}): Promise<TestApp> {
       await app.close()
       await heavyWork.close()
       await db.close()
-      await drop()
+      drop()
     },
   }
 }

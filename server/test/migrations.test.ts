@@ -1,5 +1,6 @@
 import type { Run } from '@fleam/contract/runs'
 import { UniqueConstraintError } from 'sequelize'
+import { makeTestDatabase } from '../../scripts/test-database.mjs'
 import { type Database, openDatabase } from '../src/db/database.ts'
 import { withLease } from '../src/db/lease.ts'
 import { migrate, migrations } from '../src/db/migrate.ts'
@@ -10,7 +11,7 @@ import { listItems } from '../src/features/prices/items.ts'
 import { findRun } from '../src/features/runs/find-run.ts'
 import { listRuns } from '../src/features/runs/log.ts'
 import { readYieldBook } from '../src/features/yield-book/service.ts'
-import { addKitchen, finishedRun, makeDatabase, openTestApp, rowsOf, stockKitchen } from './kitchen.ts'
+import { addKitchen, finishedRun, openTestApp, rowsOf, stockKitchen } from './kitchen.ts'
 
 const names = migrations.map((migration) => migration.name)
 const applied = async (db: Database) =>
@@ -82,7 +83,7 @@ describe('a year of a kitchen, in each schema that there was', () => {
   afterAll(() => full.close())
 
   test.each(names.slice(0, -1))('filled in %s, every figure is the same in the newest', async (schema) => {
-    const target = await makeDatabase()
+    const target = makeTestDatabase()
     const db = openDatabase(target.url, { connections: 2 })
     await migrate(db, schema)
     await fillFrom(full.url, db)
@@ -94,7 +95,7 @@ describe('a year of a kitchen, in each schema that there was', () => {
     expect(there.some).toEqual(hasRuns ? expected.some.map((run) => asIn(schema, run)) : [])
     expect(there.book).toEqual(hasRuns ? expected.book : [])
     await db.close()
-    await target.drop()
+    target.drop()
   })
 
   /** Older schemas know neither students nor runs that are left out. */

@@ -6,10 +6,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { promisify } from 'node:util'
+import { makeTestDatabase } from '../../scripts/test-database.mjs'
 import { openDatabase } from '../src/db/database.ts'
 import { migrate } from '../src/db/migrate.ts'
 import { serve } from '../src/serve.ts'
-import { addKitchen, makeDatabase, stockedKitchen } from './kitchen.ts'
+import { addKitchen, stockedKitchen } from './kitchen.ts'
 import { freePort, root, startServer, until } from './processes.ts'
 
 jest.setTimeout(180_000)
@@ -90,7 +91,11 @@ test('a kitchen is restored as it stood at any moment since its backup', async (
   await server.ready()
   try {
     const base = server.url.replace(/fleam$/, '')
-    const [source, then, whole] = await Promise.all([makeDatabase(base), makeDatabase(base), makeDatabase(base)])
+    const [source, then, whole] = [
+      makeTestDatabase({ server: base }),
+      makeTestDatabase({ server: base }),
+      makeTestDatabase({ server: base }),
+    ]
     const tool = (url: string, ...given: string[]) =>
       promisify(execFile)(process.execPath, ['scripts/backup.mjs', ...given], {
         cwd: root,

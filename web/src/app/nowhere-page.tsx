@@ -6,7 +6,7 @@ export function Page() {
     <main className="page">
       <section className="sheet">
         <Empty isPage title="There is no such page.">
-          <Link to="/">Back to the Board</Link>
+          <Link to="/">To your first page</Link>
         </Empty>
       </section>
     </main>

@@ -3,7 +3,7 @@ import Alert from 'react-bootstrap/Alert'
 import Button from 'react-bootstrap/Button'
 import Spinner from 'react-bootstrap/Spinner'
 import { Link } from 'react-router'
-import { messageOf, ProblemFailure } from '../api/http.ts'
+import { messageOf, ProblemFailure, Unreachable } from '../api/http.ts'
 
 /** Something that must be seen: refused, over a limit, or not reached. */
 export function Warning({ children }: { children: ReactNode }) {
@@ -66,7 +66,7 @@ export function Failed({ error, retry }: { error: unknown; retry: () => void }) 
     )
   return (
     <Warning>
-      <p>{messageOf(error)}</p>
+      <p>{error instanceof Unreachable ? `${error.message} Try again in a moment.` : messageOf(error)}</p>
       <Button variant="line" onClick={retry}>
         Try again
       </Button>

@@ -33,9 +33,9 @@ describe('in the demo kitchen', () => {
   beforeAll(async () => {
     house = await openHouse({ demo: true })
     await house.signIn('Maren Holt', 'tide-table-7')
-    const first = async (path: string) => (await house.ask<{ entries: { id: string }[] }>('GET', path)).entries[0]?.id ?? ''
+    const first = async (path: string) => (await house.list<{ id: string }>(path))[0]?.id ?? ''
     const [open, finished] = [await first('/runs?status=open&limit=1'), await first('/runs?status=finished&limit=1')]
-    const results = await house.ask<{ entries: { id: string }[] }>('GET', '/exercises')
+    const items = await house.list<{ id: string; name: string }>('/items?limit=200')
     ids = {
       '/bench/:id': open,
       '/runs/:id/finish': open,
@@ -44,12 +44,12 @@ describe('in the demo kitchen', () => {
       '/cut-sheets/:id': await first('/cut-sheets?limit=1'),
       '/cut-sheets/:id/drawing': await first('/cut-sheets?limit=1'),
       '/cut-sheets/:id/edit': await first('/cut-sheets?limit=1'),
-      '/school/classes/:id': results.entries[0]?.id ?? '',
+      '/school/classes/:id': await first('/exercises'),
       '/days/:id': await first('/days'),
       '/days/:id/hands': await first('/days'),
       '/days/:id/schedule': await first('/days'),
       '/days/:id/sheets': await first('/days'),
-      '/compare/parts/:itemId': await itemInParts(house),
+      '/compare/parts/:itemId': items.find(({ name }) => name.startsWith('Chicken, whole'))?.id ?? '',
       '/compare/kept/:id': await first('/comparisons'),
       '/walk-in/follow-ons/:id': await first('/follow-ons'),
       '/log/claims/:id': await first('/claims'),
@@ -133,9 +133,3 @@ describe('in a kitchen with nothing in it', () => {
     expect(screen.getByRole('main').textContent?.length).toBeGreaterThan(30)
   })
 })
-
-/** An item of which its page has something to say. */
-async function itemInParts(house: House): Promise<string> {
-  const { entries } = await house.ask<{ entries: { id: string; name: string }[] }>('GET', '/items?limit=200')
-  return entries.find(({ name }) => name.startsWith('Chicken, whole'))?.id ?? ''
-}

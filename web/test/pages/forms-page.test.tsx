@@ -5,33 +5,19 @@ import type { Person } from '@fleam/contract/people'
 import type { Item, Quote, Supplier } from '@fleam/contract/prices'
 import type { Run, RunSummary } from '@fleam/contract/runs'
 import { screen, waitFor, within } from '@testing-library/react'
-import { field, fill, type House, hand, openHouse, press, refusalOf, settledHeading } from './house.tsx'
+import { demoHouse, field, fill, hand, press, refusalOf, settledHeading, startTenderloin } from './house.tsx'
 
-let house: House
-beforeAll(async () => {
-  house = await openHouse({ demo: true })
-})
-afterAll(() => house.close())
-beforeEach(async () => {
-  sessionStorage.clear()
-  localStorage.clear()
-  await house.signIn('Maren Holt', 'tide-table-7')
-})
-afterEach(() => {
-  house.network(true)
-  expect(house.complaints()).toEqual([])
-})
+const house = demoHouse('Maren Holt', 'tide-table-7')
 
 const link = (name: string | RegExp) => screen.findByRole('link', { name })
 
-const entries = async <Entry,>(path: string) => (await house.ask<{ entries: Entry[] }>('GET', path)).entries
-const runs = () => entries<RunSummary>('/runs?limit=200')
+const runs = () => house.list<RunSummary>('/runs?limit=200')
 
 describe('receiving', () => {
   const open = async () => {
     await house.open('/receive')
     await settledHeading()
-    const beef = (await entries<Item>('/items?limit=200')).find(({ name }) => name.startsWith('Beef tenderloin'))
+    const beef = (await house.list<Item>('/items?limit=200')).find(({ name }) => name.startsWith('Beef tenderloin'))
     await hand.selectOptions(await field('What came'), beef?.id ?? '')
   }
 
@@ -101,32 +87,8 @@ describe('receiving', () => {
 })
 
 describe('finishing', () => {
-  const started = async () => {
-    const items = await entries<Item>('/items?limit=200')
-    const sheets = await entries<{ id: string; slug: string }>('/cut-sheets?limit=200')
-    const run = await house.ask<Run>('POST', '/runs', {
-      id: crypto.randomUUID(),
-      itemId: items.find(({ name }) => name.startsWith('Beef tenderloin'))?.id,
-      cutSheetId: sheets.find(({ slug }) => slug === 'beef-tenderloin-traditional')?.id,
-      supplierId: null,
-      billed: '2950 g',
-      received: '2936 g',
-      weightsChecked: true,
-      coreTempC: 2,
-      startedAt: new Date().toISOString(),
-    })
-    const weigh = (tub: number, weight: string) =>
-      house.ask('POST', `/runs/${run.id}/weighings`, {
-        id: crypto.randomUUID(),
-        tubId: run.tubs[tub]?.id,
-        weight,
-        weighedAt: new Date().toISOString(),
-      })
-    return { run, weigh }
-  }
-
   test('weight that nobody can account for wants a word, and the run closes with it', async () => {
-    const { run, weigh } = await started()
+    const { run, weigh } = await startTenderloin(house)
     for (const weight of ['184 g', '180 g', '178 g']) await weigh(0, weight)
     await house.open(`/runs/${run.id}/finish`)
     expect(await settledHeading()).toContain(`run ${run.number}`)
@@ -149,7 +111,7 @@ describe('finishing', () => {
   })
 
   test('more on the tray than came cannot be closed, and says what to do', async () => {
-    const { run, weigh } = await started()
+    const { run, weigh } = await startTenderloin(house)
     await weigh(0, '2990 g')
     await house.open(`/runs/${run.id}/finish`)
     await settledHeading()
@@ -159,7 +121,7 @@ describe('finishing', () => {
   })
 
   test('a run that somebody else has closed meanwhile says so', async () => {
-    const { run, weigh } = await started()
+    const { run, weigh } = await startTenderloin(house)
     await weigh(0, '184 g')
     await house.open(`/runs/${run.id}/finish`)
     await settledHeading()
@@ -172,7 +134,7 @@ describe('finishing', () => {
   })
 
   test('what a part is worth is kept when the field is left, and stands in the next run', async () => {
-    const { run } = await started()
+    const { run } = await startTenderloin(house)
     await house.open(`/runs/${run.id}/finish`)
     await settledHeading()
     const worth = screen.getByRole('group', { name: /What the parts are worth/ })
@@ -185,7 +147,7 @@ describe('finishing', () => {
       const { tubs } = await house.ask<Run>('GET', `/runs/${run.id}`)
       expect(tubs.find(({ id }) => id === part?.id)?.valuePerKg).toBe(7.35)
     })
-    const next = await started()
+    const next = await startTenderloin(house)
     expect(next.run.tubs.find(({ key }) => key === part?.key)?.valuePerKg).toBe(7.35)
   })
 })
@@ -207,13 +169,13 @@ describe('the books', () => {
     await hand.click(panel.getByRole('button', { name: 'Keep' }))
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
     expect(await screen.findByText('Rowan Ashdown')).toBeTruthy()
-    expect((await entries<Person>('/people')).find(({ name }) => name === 'Rowan Ashdown')).toMatchObject({ role: 'cook', active: true })
+    expect((await house.list<Person>('/people')).find(({ name }) => name === 'Rowan Ashdown')).toMatchObject({ role: 'cook', active: true })
   })
 
   test('a supplier that was changed elsewhere meanwhile is shown as it stands, and nothing is lost', async () => {
     await house.open('/kitchen/prices')
     await settledHeading()
-    const suppliers = await entries<Supplier>('/suppliers')
+    const suppliers = await house.list<Supplier>('/suppliers')
     const one = suppliers.find(({ feed }) => feed === null) as Supplier
     await press(`Change ${one.name}`)
     const panel = within(await screen.findByRole('dialog'))
@@ -224,13 +186,13 @@ describe('the books', () => {
     await hand.click(panel.getByRole('button', { name: 'Keep' }))
     expect(await panel.findByText(/Nothing was changed/)).toBeTruthy()
     expect(panel.getByLabelText('Name').getAttribute('value')).toBe(`${one.name}, quay side`)
-    expect((await entries<Supplier>('/suppliers')).find(({ id }) => id === one.id)?.name).toBe(`${one.name} & Daughter`)
+    expect((await house.list<Supplier>('/suppliers')).find(({ id }) => id === one.id)?.name).toBe(`${one.name} & Daughter`)
   })
 
   test('a price is read in the kitchen’s own way of writing, and what is none is refused where it stands', async () => {
     await house.open('/kitchen/prices')
     await settledHeading()
-    const [item] = (await entries<Item>('/items?limit=200')).filter(({ kind }) => kind === 'whole')
+    const [item] = (await house.list<Item>('/items?limit=200')).filter(({ kind }) => kind === 'whole')
     await press(`Quotes of ${item?.name}`)
     const panel = within(await screen.findByRole('dialog'))
     await hand.click(await panel.findByRole('button', { name: /Add/ }))
@@ -239,7 +201,7 @@ describe('the books', () => {
     await hand.type(price as HTMLElement, '12.345')
     await hand.click(panel.getByRole('button', { name: /Add/ }))
     await waitFor(async () => {
-      const quotes = await entries<Quote>(`/items/${item?.id}/quotes`)
+      const quotes = await house.list<Quote>(`/items/${item?.id}/quotes`)
       expect(quotes.map((quote) => quote.price.amount)).toContain(12.345)
     })
   })
@@ -259,14 +221,14 @@ describe('the books', () => {
     await press('Undo')
     expect(await screen.findByText('Friday’s skewers')).toBeTruthy()
     await waitFor(async () =>
-      expect((await entries<DishNeed>('/dish-needs')).find(({ dish }) => dish === 'Friday’s skewers')?.need.tenths).toBe(14_000),
+      expect((await house.list<DishNeed>('/dish-needs')).find(({ dish }) => dish === 'Friday’s skewers')?.need.tenths).toBe(14_000),
     )
   })
 
   test('a change that cannot be sent is taken back on the page, and says why', async () => {
     await house.open('/kitchen/dishes')
     await settledHeading()
-    const [need] = await entries<DishNeed>('/dish-needs')
+    const [need] = await house.list<DishNeed>('/dish-needs')
     const button = await screen.findByRole('button', { name: `Take ${need?.dish} off the list` })
     house.network(false)
     await hand.click(button)

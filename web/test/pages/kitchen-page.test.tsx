@@ -6,24 +6,10 @@ import type { Item } from '@fleam/contract/prices'
 import type { Run, RunSummary } from '@fleam/contract/runs'
 import type { Lot } from '@fleam/contract/walk-in'
 import { screen, waitFor, within } from '@testing-library/react'
-import { field, fill, type House, hand, openHouse, press, refusalOf, settledHeading } from './house.tsx'
+import { demoHouse, field, fill, hand, press, refusalOf, settledHeading } from './house.tsx'
 
-let house: House
-beforeAll(async () => {
-  house = await openHouse({ demo: true })
-})
-afterAll(() => house.close())
-beforeEach(async () => {
-  sessionStorage.clear()
-  localStorage.clear()
-  await house.signIn('Maren Holt', 'tide-table-7')
-})
-afterEach(() => {
-  house.network(true)
-  expect(house.complaints()).toEqual([])
-})
+const house = demoHouse('Maren Holt', 'tide-table-7')
 
-const entries = async <Entry,>(path: string) => (await house.ask<{ entries: Entry[] }>('GET', path)).entries
 const settings = async () => (await house.ask<Session>('GET', '/session')).kitchen.settings
 
 describe('units, labour and limits', () => {
@@ -106,13 +92,13 @@ describe('from paper', () => {
   const beef = async () => {
     await house.open('/receive/paper')
     await settledHeading()
-    const item = (await entries<Item>('/items?limit=200')).find(({ name }) => name.startsWith('Beef tenderloin'))
+    const item = (await house.list<Item>('/items?limit=200')).find(({ name }) => name.startsWith('Beef tenderloin'))
     await hand.selectOptions(await field('What came'), item?.id ?? '')
   }
 
   test('nothing typed is refused by field; more off than on is said while it is typed, and not taken', async () => {
     await beef()
-    const [before] = await entries<RunSummary>('/runs?limit=1')
+    const [before] = await house.list<RunSummary>('/runs?limit=1')
     await press('Enter the run')
     expect(await refusalOf('Billed weight')).not.toBe('')
     await fill('Billed weight', '2950 g')
@@ -123,7 +109,7 @@ describe('from paper', () => {
     expect(await screen.findByText(/more came off than went on/)).toBeTruthy()
     await press('Enter the run')
     await waitFor(() => expect(screen.getAllByRole('alert').length).toBeGreaterThan(0))
-    expect((await entries<RunSummary>('/runs?limit=1'))[0]?.id).toBe(before?.id)
+    expect((await house.list<RunSummary>('/runs?limit=1'))[0]?.id).toBe(before?.id)
   })
 
   test('an hour that is none is refused by its field; a run that was typed in full is finished and in the log', async () => {
@@ -159,11 +145,11 @@ describe('boxes', () => {
     await house.open('/receive/boxes')
     await settledHeading()
     expect((await screen.findByRole('region', { name: 'Box 1' })).textContent).toContain('T-44')
-    const item = (await entries<Item>('/items?limit=200')).find(({ name }) => name.startsWith('Beef tenderloin'))
+    const item = (await house.list<Item>('/items?limit=200')).find(({ name }) => name.startsWith('Beef tenderloin'))
     await hand.selectOptions(await field(/Which item is it/), item?.id ?? '')
     await press(/^Put .* on the books$/)
     await waitFor(async () => {
-      const lots = (await entries<Lot>('/lots')).filter(({ supplierLot }) => supplierLot === 'T-44')
+      const lots = (await house.list<Lot>('/lots')).filter(({ supplierLot }) => supplierLot === 'T-44')
       expect(lots.map(({ leftTenths }) => leftTenths)).toEqual([125_000])
     })
   })

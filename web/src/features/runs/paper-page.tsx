@@ -5,7 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { send } from '../../api/http.ts'
 import { newId } from '../../api/new-id.ts'
 import { cutSheetsQuery, itemsQuery, peopleQuery, runQuery, suppliersQuery, useHasRole, useKitchen, useSession } from '../../api/queries.ts'
@@ -40,7 +40,9 @@ export function Page() {
       {whole.length === 0 ? (
         <section className="sheet">
           <Empty isPage title="There is nothing to enter yet.">
-            <p>A manager adds what the kitchen buys whole, with its price, under Kitchen, Prices.</p>
+            <p>
+              A manager adds what the kitchen buys whole, with its price, under <Link to="/kitchen/prices">Kitchen, Prices</Link>.
+            </p>
           </Empty>
         </section>
       ) : (

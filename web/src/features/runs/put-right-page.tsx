@@ -253,26 +253,20 @@ function BeforeAndAfter({ run, after }: { run: Run; after: Run }) {
   const [was, is] = [figuresOfRun(run), figuresOfRun(after)]
   const [wasIn, isIn] = [totalsByTub(run.weighings), totalsByTub(after.weighings)]
   const orNone = (value: number | null, write: (value: number) => string) => (value === null ? '–' : write(value))
-  const tubRows = run.tubs.map(({ id, name }: Tub) => ({
-    id,
-    name,
-    before: weight(wasIn.get(id)?.tenths ?? 0),
-    right: weight(isIn.get(id)?.tenths ?? 0),
-  }))
-  const figures: [string, string, string][] = [
-    ['Billed', weight(run.billed.tenths), weight(after.billed.tenths)],
-    ['Received', weight(run.received.tenths), weight(after.received.tenths)],
-    ['On plates', percentText(was.mainPct), percentText(is.mainPct)],
-    ['Usable', percentText(was.usablePct), percentText(is.usablePct)],
-    ['Unaccounted', percentText(was.unaccountedPct), percentText(is.unaccountedPct)],
-    ['Left to carry', money(was.netCost), money(is.netCost)],
-    ['Cost by weight', orNone(was.costPerKg, perWeight), orNone(is.costPerKg, perWeight)],
-    ['Cost per portion', orNone(was.costPerPortion, money), orNone(is.costPerPortion, money)],
-    ['Portions', String(was.portions), String(is.portions)],
-  ]
-  const figureRows = figures.map(([name, before, right]) => ({ id: name, name, before, right }))
   // a tub may be called like a figure
-  const rows = [...figureRows.slice(0, 2), ...tubRows, ...figureRows.slice(2)]
+  const row = (name: string, before: string, right: string, id = name) => ({ id, name, before, right })
+  const rows = [
+    row('Billed', weight(run.billed.tenths), weight(after.billed.tenths)),
+    row('Received', weight(run.received.tenths), weight(after.received.tenths)),
+    ...run.tubs.map(({ id, name }: Tub) => row(name, weight(wasIn.get(id)?.tenths ?? 0), weight(isIn.get(id)?.tenths ?? 0), id)),
+    row('On plates', percentText(was.mainPct), percentText(is.mainPct)),
+    row('Usable', percentText(was.usablePct), percentText(is.usablePct)),
+    row('Unaccounted', percentText(was.unaccountedPct), percentText(is.unaccountedPct)),
+    row('Left to carry', money(was.netCost), money(is.netCost)),
+    row('Cost by weight', orNone(was.costPerKg, perWeight), orNone(is.costPerKg, perWeight)),
+    row('Cost per portion', orNone(was.costPerPortion, money), orNone(is.costPerPortion, money)),
+    row('Portions', String(was.portions), String(is.portions)),
+  ]
   const changes = rows.filter(({ before, right }) => before !== right).length
   return (
     <section className="sheet stack" aria-live="polite">

@@ -46,7 +46,9 @@ export function Page() {
       <main className="page">
         <section className="sheet">
           <Empty isPage title="There is nothing to receive yet.">
-            <p>A manager adds what the kitchen buys whole, with its price, under Kitchen, Prices.</p>
+            <p>
+              A manager adds what the kitchen buys whole, with its price, under <Link to="/kitchen/prices">Kitchen, Prices</Link>.
+            </p>
           </Empty>
         </section>
       </main>
